@@ -1,0 +1,32 @@
+import { Type } from 'class-transformer'
+import { IsInt, IsString, ValidateNested } from 'class-validator'
+import { Page } from '../page/page.js'
+import { Sweep } from '../sweep/sweep.js'
+
+/** Before and after of one measure on one page. Medians; the interval is the difference's, 95 %. */
+export class ProofFigure {
+  before: number | null
+  after: number | null
+  low: number | null
+  high: number | null
+  @IsString() word: string
+  /** Readings of either side, so that nobody takes one for the truth. */
+  beforeReadings: number[]
+  afterReadings: number[]
+}
+
+export class ProofPage {
+  @ValidateNested() @Type(() => Page) page: Page
+  figures: Record<string, ProofFigure>
+}
+
+export class Proof {
+  @IsInt() id: number
+  @IsString() title: string
+  @IsInt() fromVersion: number
+  @IsInt() toVersion: number
+  @ValidateNested() @Type(() => Sweep) sweep: Sweep
+  @ValidateNested({ each: true }) @Type(() => ProofPage) pages: ProofPage[]
+}
+
+export const PROOF_REPEATS = 5

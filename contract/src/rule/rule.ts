@@ -1,0 +1,86 @@
+import { Type } from 'class-transformer'
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  Length,
+  MaxLength,
+  ValidateNested,
+} from 'class-validator'
+import { EFFECTS, type Effect, type Place } from '@unvelt/core'
+
+/** A rule as the maintainer drafts it. Its place is checked by the rule engine itself. */
+export class RuleInput {
+  @IsString() @Length(1, 200) addon: string
+  @IsIn(EFFECTS) effect: Effect
+  @IsObject() place: Place
+  @IsOptional() @IsString() @MaxLength(2000) note?: string
+}
+
+export class RuleInputs {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(2000)
+  @ValidateNested({ each: true })
+  @Type(() => RuleInput)
+  rules: RuleInput[]
+}
+
+export class DraftChange {
+  @IsIn(EFFECTS) effect: Effect
+}
+
+export class RuleView {
+  @IsString() id: string
+  @IsString() addon: string
+  @IsString() addonName: string
+  @IsIn(EFFECTS) effect: Effect
+  @IsObject() place: Place
+  @IsOptional() @IsString() note?: string
+}
+
+/** What rules spare, summed over the pages they touch. Requests and queries are counts; the rest bytes or ms. */
+export class Prediction {
+  saved: Record<string, number>
+  before: Record<string, number>
+  perPage: { path: string; saved: Record<string, number> }[]
+  /** Libraries that stay although a rule would unload them, with the add-ons that need them. */
+  staying: { library: string; neededBy: string[]; pages: number }[]
+  /** The sweep it is read from. */
+  @IsOptional() @IsInt() sweepId: number | null
+  /** Pages the rules touch, and how many of them have no reading to predict from. */
+  @IsInt() pages: number
+  @IsInt() pagesUnread: number
+}
+
+export class Drafts {
+  @ValidateNested({ each: true }) @Type(() => RuleView) rules: RuleView[]
+  @ValidateNested() @Type(() => Prediction) prediction: Prediction
+}
+
+export class RuleVersion {
+  @IsInt() version: number
+  @ValidateNested({ each: true }) @Type(() => RuleView) rules: RuleView[]
+  @IsString() what: string
+  @IsDateString() putAt: string
+  @IsOptional() @IsInt() proofId: number | null
+}
+
+export class LiveRules {
+  @IsInt() version: number
+  @ValidateNested({ each: true }) @Type(() => RuleVersion) versions: RuleVersion[]
+}
+
+/** What was done at the site when rules went live. */
+export class PutLiveResult {
+  @IsInt() version: number
+  @IsOptional() @IsInt() proofId: number | null
+  /** One plain sentence per step, in order. */
+  @IsString({ each: true }) steps: string[]
+}

@@ -1,0 +1,34 @@
+import { Type } from 'class-transformer'
+import { IsBoolean, IsDateString, IsInt, IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator'
+
+/** What the maintainer types to register a site. */
+export class SiteRegistration {
+  @IsString({ message: 'Please enter the address of the site.' })
+  @Length(1, 2000, { message: 'Please enter the address of the site, at most 2000 characters.' })
+  address: string
+
+  /** The key of the site's connector. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(500, { message: 'A connector key has at most 500 characters.' })
+  connectorKey?: string
+}
+
+export class SiteCms {
+  @IsString() name: string
+  @IsString() version: string
+}
+
+export class Site {
+  @IsInt() id: number
+  @IsString() name: string
+  /** Origin of the site, without a trailing slash. */
+  @IsString() address: string
+  @ValidateNested() @Type(() => SiteCms) cms: SiteCms
+  /** Effects that the site can carry out by itself. */
+  @IsString({ each: true }) effects: string[]
+  @IsInt() pages: number
+  @IsInt() addOns: number
+  @IsBoolean() hasReadings: boolean
+  @IsDateString() createdAt: string
+}

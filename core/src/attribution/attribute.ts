@@ -1,0 +1,155 @@
+import { URLPattern } from 'urlpattern-polyfill'
+import type { InlineCode, Reading, RequestRecord } from '../reading/reading.js'
+import { CMS, CONTENT, outsiderPayer, UNASSIGNED, type Charge } from './evidence.js'
+import { registrableDomain } from './registrable-domain.js'
+import type { AttributionSources } from './sources.js'
+
+export interface Attribution {
+  /** Request id → who pays for it and why. Every request of the reading is in it. */
+  requests: Map<string, Charge>
+  /** One charge per inline code, in the reading's order; null where it belongs to the document. */
+  inlineCode: (Charge | null)[]
+}
+
+/** Charges every request and every piece of inline code of a reading to exactly one payer. */
+export function attribute(reading: Reading, sources: AttributionSources): Attribution {
+  return new Attributor(reading, sources).run()
+}
+
+class Attributor {
+  private readonly charges = new Map<string, Charge>()
+  private readonly underWay = new Set<string>()
+  private readonly byId = new Map<string, RequestRecord>()
+  private readonly byUrl = new Map<string, RequestRecord>()
+  private readonly documentUrls = new Set<string>()
+  private readonly patterns: { pattern: URLPattern; source: string; addon: string }[]
+  private readonly prefixes: { prefix: string; addon: string }[]
+  private readonly inlineCharges: (Charge | null)[]
+
+  constructor(
+    private readonly reading: Reading,
+    private readonly sources: AttributionSources,
+  ) {
+    for (const request of reading.requests) {
+      this.byId.set(request.id, request)
+      const url = withoutHash(request.url)
+      if (!this.byUrl.has(url)) this.byUrl.set(url, request)
+      if (request.type === 'document') this.documentUrls.add(url)
+    }
+    this.patterns = sources.patterns.map(({ pattern, addon }) => ({
+      pattern: compilePattern(pattern),
+      source: pattern,
+      addon,
+    }))
+    this.prefixes = [...sources.prefixes].sort((a, b) => b.prefix.length - a.prefix.length)
+    this.inlineCharges = reading.inlineCode.map((code) => this.chargeInline(code))
+  }
+
+  run(): Attribution {
+    for (const request of this.reading.requests) this.charge(request)
+    return { requests: this.charges, inlineCode: this.inlineCharges }
+  }
+
+  private charge(request: RequestRecord): Charge {
+    const known = this.charges.get(request.id)
+    if (known) return known
+    // A chain that bites its own tail says nothing about who began it.
+    if (this.underWay.has(request.id)) return { payer: UNASSIGNED, evidence: 'unassigned', because: 'initiator loop' }
+    this.underWay.add(request.id)
+    const charge =
+      this.byAddress(request.url) ??
+      this.byInitiator(request) ??
+      this.byOutsider(request.url) ??
+      this.byFolder(request) ?? { payer: UNASSIGNED, evidence: 'unassigned', because: 'no evidence' }
+    this.underWay.delete(request.id)
+    this.charges.set(request.id, charge)
+    return charge
+  }
+
+  /** Evidence 1 to 3: register, folder prefix, the maintainer's own pattern. */
+  private byAddress(address: string): Charge | null {
+    const url = parseUrl(address)
+    if (!url) return null
+    const own = this.isOwn(url.host)
+    for (const key of own ? [url.pathname + url.search, url.pathname, url.href] : [url.href]) {
+      const addon = Object.hasOwn(this.sources.register, key) ? this.sources.register[key] : undefined
+      if (addon !== undefined) return { payer: addon, evidence: 'register', because: key }
+    }
+    const prefix = this.prefixes.find((p) => url.href.startsWith(p.prefix) || (own && url.pathname.startsWith(p.prefix)))
+    if (prefix) return { payer: prefix.addon, evidence: 'prefix', because: prefix.prefix }
+    const match = this.patterns.find((p) => p.pattern.test(url.href))
+    if (match) return { payer: match.addon, evidence: 'pattern', because: match.source }
+    return null
+  }
+
+  /** Evidence 4: inline code by its element's id, or by what it says. */
+  private chargeInline(code: InlineCode): Charge | null {
+    for (const known of this.sources.inline) {
+      if (known.elementId !== undefined && known.elementId === code.elementId)
+        return { payer: known.addon, evidence: 'inline', because: `#${code.elementId}` }
+      if (known.hash !== undefined && known.hash === code.hash)
+        return { payer: known.addon, evidence: 'inline', because: `code ${code.hash}` }
+    }
+    return null
+  }
+
+  /** Evidence 4 and 5: what a payer's inline code, script or stylesheet asks for, through any number of steps. */
+  private byInitiator(request: RequestRecord): Charge | null {
+    const redirecting = request.redirectedFrom ? this.byId.get(request.redirectedFrom) : undefined
+    if (redirecting && redirecting.type !== 'document') return this.inherit(redirecting)
+    const { initiator } = request
+    for (const frame of initiator.stack ?? []) {
+      const charge = this.chargeOfCode(frame.url, frame.line)
+      // The CMS's own loader asks on behalf of whoever called it, so the search goes on outwards.
+      if (charge && charge.payer !== CMS && charge.payer !== CONTENT) return charge
+    }
+    return initiator.url ? this.chargeOfCode(initiator.url, initiator.type === 'script' ? initiator.line : undefined) : null
+  }
+
+  private chargeOfCode(address: string, line: number | undefined): Charge | null {
+    const url = withoutHash(address)
+    if (this.documentUrls.has(url)) {
+      if (line === undefined) return null
+      const index = this.reading.inlineCode.findIndex((code) => line >= code.startLine && line <= code.endLine)
+      return index < 0 ? null : (this.inlineCharges[index] ?? null)
+    }
+    const file = this.byUrl.get(url)
+    return file ? this.inherit(file) : null
+  }
+
+  private inherit(from: RequestRecord): Charge | null {
+    const { payer } = this.charge(from)
+    return payer === UNASSIGNED ? null : { payer, evidence: 'initiator', because: from.url }
+  }
+
+  /** Evidence 6: the outsider's registrable domain. */
+  private byOutsider(address: string): Charge | null {
+    const url = parseUrl(address)
+    if (!url || this.isOwn(url.host)) return null
+    const domain = registrableDomain(url.host)
+    const payer = Object.hasOwn(this.sources.outsiders, domain) ? this.sources.outsiders[domain] : undefined
+    return { payer: payer ?? outsiderPayer(domain), evidence: 'outsider', because: domain }
+  }
+
+  /** Evidence 7: the page itself, the theme's, the CMS's or the content's folder. */
+  private byFolder(request: RequestRecord): Charge | null {
+    const url = parseUrl(request.url)
+    if (!url) return null
+    if (request.type === 'document') return { payer: CONTENT, evidence: 'folder', because: 'the page itself' }
+    const folder = this.sources.folders
+      .filter((f) => url.pathname.startsWith(f.prefix))
+      .sort((a, b) => b.prefix.length - a.prefix.length)[0]
+    return folder ? { payer: folder.payer, evidence: 'folder', because: folder.prefix } : null
+  }
+
+  private isOwn(host: string): boolean {
+    return this.sources.ownHosts.includes(host)
+  }
+}
+
+function compilePattern(pattern: string): URLPattern {
+  return /^[a-z][a-z0-9+.*-]*:/i.test(pattern) ? new URLPattern(pattern) : new URLPattern({ pathname: pattern })
+}
+
+const parseUrl = (address: string): URL | null => (URL.canParse(address) ? new URL(address) : null)
+const withoutHash = (address: string) => address.replace(/#.*$/, '')

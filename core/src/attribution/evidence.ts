@@ -1,0 +1,32 @@
+/**
+ * What decided who pays, in the order it is asked. A stronger kind always wins over a weaker one.
+ */
+export const EVIDENCE = [
+  'register',
+  'prefix',
+  'pattern',
+  'inline',
+  'initiator',
+  'outsider',
+  'folder',
+  'unassigned',
+] as const
+export type EvidenceKind = (typeof EVIDENCE)[number]
+
+export interface Charge {
+  payer: string
+  evidence: EvidenceKind
+  /** The register line, prefix, pattern, address or domain that decided. */
+  because: string
+}
+
+/** Payers that are no add-on: the page's own words and pictures, the CMS, and what nobody could be charged with. */
+export const CONTENT = 'content'
+export const CMS = 'cms'
+export const UNASSIGNED = 'unassigned'
+/** Server time that the site measured and no step claimed. */
+export const REST = 'rest'
+export const NOT_ADDONS: readonly string[] = [CONTENT, CMS, UNASSIGNED, REST]
+
+/** The payer that an outsider is charged to when no add-on of the inventory claims its domain. */
+export const outsiderPayer = (domain: string) => `outside:${domain}`

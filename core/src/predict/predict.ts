@@ -1,0 +1,114 @@
+import type { Attribution } from '../attribution/attribute.js'
+import type { Reading, RequestRecord } from '../reading/reading.js'
+import type { Effect } from '../rule/rule.js'
+import { noToll, tolls, type Toll } from '../toll/toll.js'
+
+/** What an add-on needs to work, as the site declares it. */
+export interface Dependencies {
+  /** Add-on → the add-ons it needs. */
+  needs: Record<string, string[]>
+  /** Add-ons that the site loads only because another one needs them. */
+  libraries: string[]
+}
+
+export interface Prediction {
+  /** What the page is spared, by payer; zero in a measure that the effect doesn't touch. */
+  saved: Toll[]
+  /** Ids of the requests that won't be made. */
+  requests: string[]
+  /** Libraries that stay because something kept needs them: library → the add-ons that need it. */
+  staying: Record<string, string[]>
+}
+
+/** Effects that keep files from being put in the page. */
+const UNLOADS: readonly Effect[] = ['skip', 'leave-out']
+
+/**
+ * What unloading add-ons would spare one reading: their own requests, what only those bring in, and libraries that
+ * nothing kept needs. Server time and queries are spared only where the site doesn't run the add-on (`skip`). The
+ * page's own HTML, which shrinks by the tags left out, is not predicted, and neither are paint times.
+ */
+export function predict(
+  reading: Reading,
+  attribution: Attribution,
+  effects: ReadonlyMap<string, Effect>,
+  dependencies: Dependencies,
+): Prediction {
+  const present = new Set([...attribution.requests.values()].map((charge) => charge.payer))
+  const unloaded = new Set([...effects].filter(([, effect]) => UNLOADS.includes(effect)).map(([addon]) => addon))
+  const needers = (library: string) =>
+    [...present].filter((addon) => addon !== library && !unloaded.has(addon) && dependencies.needs[addon]?.includes(library))
+  const staying: Record<string, string[]> = {}
+  for (const library of dependencies.libraries.filter((l) => present.has(l))) {
+    const keptFor = needers(library)
+    const wanted = [...present].some((addon) => unloaded.has(addon) && dependencies.needs[addon]?.includes(library))
+    if (keptFor.length > 0 && (unloaded.has(library) || wanted)) {
+      staying[library] = keptFor
+      unloaded.delete(library)
+    } else if (keptFor.length === 0 && wanted) unloaded.add(library)
+  }
+  const gone = goneRequests(reading, attribution, unloaded, (payer) => payer in staying)
+  const skipped = [...unloaded].filter((addon) => effects.get(addon) === 'skip')
+  return { saved: savedTolls(reading, attribution, gone, unloaded, skipped), requests: [...gone], staying }
+}
+
+function goneRequests(
+  reading: Reading,
+  attribution: Attribution,
+  unloaded: ReadonlySet<string>,
+  stays: (payer: string) => boolean,
+): Set<string> {
+  const gone = new Set<string>()
+  const goneUrls = new Set<string>()
+  const add = (request: RequestRecord) => {
+    gone.add(request.id)
+    goneUrls.add(request.url)
+  }
+  const payerOf = (request: RequestRecord) => attribution.requests.get(request.id)!.payer
+  for (const request of reading.requests) if (unloaded.has(payerOf(request))) add(request)
+  // What is brought in can bring in more, so go round until nothing changes; each round takes at least one request.
+  for (let changed = true; changed; ) {
+    changed = false
+    for (const request of reading.requests) {
+      if (gone.has(request.id) || stays(payerOf(request)) || !broughtInBy(request, gone, goneUrls)) continue
+      add(request)
+      changed = true
+    }
+  }
+  return gone
+}
+
+function broughtInBy(request: RequestRecord, gone: ReadonlySet<string>, goneUrls: ReadonlySet<string>): boolean {
+  if (request.redirectedFrom) return gone.has(request.redirectedFrom)
+  const { initiator } = request
+  if (initiator.stack?.length) return initiator.stack.some((frame) => goneUrls.has(frame.url))
+  return initiator.url !== undefined && goneUrls.has(initiator.url)
+}
+
+function savedTolls(
+  reading: Reading,
+  attribution: Attribution,
+  gone: ReadonlySet<string>,
+  unloaded: ReadonlySet<string>,
+  skipped: string[],
+): Toll[] {
+  const part: Reading = {
+    ...reading,
+    requests: reading.requests.filter((request) => gone.has(request.id)),
+    inlineCode: [],
+    serverTiming: [],
+  }
+  const saved = new Map(tolls(part, attribution).map((toll) => [toll.payer, toll]))
+  const of = (payer: string) => saved.get(payer) ?? saved.set(payer, noToll(payer)).get(payer)!
+  // A single page's inline code goes with its add-on.
+  reading.inlineCode.forEach((code, index) => {
+    const payer = attribution.inlineCode[index]?.payer
+    if (payer && unloaded.has(payer)) of(payer).decodedBytes += code.bytes
+  })
+  for (const toll of tolls(reading, attribution)) {
+    if (!skipped.includes(toll.payer)) continue
+    const { serverMs, queries, queryMs } = toll
+    Object.assign(of(toll.payer), { serverMs, queries, queryMs })
+  }
+  return [...saved.values()]
+}

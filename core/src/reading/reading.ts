@@ -1,0 +1,108 @@
+/** What a request was for, by the browser's own resource type. */
+export type RequestType =
+  | 'document'
+  | 'script'
+  | 'style'
+  | 'font'
+  | 'picture'
+  | 'media'
+  | 'frame'
+  | 'fetch'
+  | 'ping'
+  | 'socket'
+  | 'other'
+
+/** Why a request was made. `url` is the file that asked; `stack` lists script addresses, innermost call first. */
+export interface Initiator {
+  type: 'parser' | 'script' | 'redirect' | 'preload' | 'other'
+  url?: string
+  /** Zero-based line of the tag or call in `url`. */
+  line?: number
+  /** Innermost first; the first frame is the code that asked. */
+  stack?: StackFrame[]
+}
+
+export interface StackFrame {
+  url: string
+  /** Zero-based. */
+  line: number
+  column: number
+}
+
+/** One request as the browser saw it. Times are milliseconds after navigation start; sizes are bytes. */
+export interface RequestRecord {
+  id: string
+  url: string
+  method: string
+  type: RequestType
+  /** Null when no answer came. */
+  status: number | null
+  mimeType: string
+  protocol: string
+  priority: string
+  startedMs: number
+  /** Null while it never ended within the reading. */
+  endedMs: number | null
+  /** Bytes on the wire, headers included. */
+  transferBytes: number
+  /** Bytes of the body after decompression. */
+  decodedBytes: number
+  fromCache: boolean
+  renderBlocking: boolean
+  initiator: Initiator
+  /** The request that redirected to this one. */
+  redirectedFrom?: string
+  frameUrl: string
+  /** The browser's reason, when the request failed or was blocked. */
+  failure?: string
+  /** Only the headers that matter: caching, compression, server timing, content type. */
+  responseHeaders: Record<string, string>
+}
+
+/** A script or style written into the HTML. It is a file of some add-on but not a request. */
+export interface InlineCode {
+  type: 'script' | 'style'
+  elementId: string | null
+  /** FNV-1a of the trimmed text, hexadecimal. */
+  hash: string
+  /** UTF-8 bytes of the code; part of the document's decoded bytes. */
+  bytes: number
+  /** Zero-based, inclusive lines of the element in the document. */
+  startLine: number
+  endLine: number
+}
+
+export interface ServerTimingEntry {
+  name: string
+  /** Milliseconds; null when the header gave none. */
+  duration: number | null
+  description: string
+}
+
+/** Milliseconds after navigation start; null when the browser reported none. */
+export interface PageTimings {
+  ttfb: number | null
+  firstContentfulPaint: number | null
+  largestContentfulPaint: number | null
+  domContentLoaded: number | null
+  load: number | null
+  /** When no request had been under way for the quiet span. */
+  quiet: number | null
+  /** Unitless layout shift. */
+  cumulativeLayoutShift: number | null
+}
+
+/** One page loaded once under one lens. */
+export interface Reading {
+  url: string
+  finalUrl: string
+  title: string
+  requests: RequestRecord[]
+  inlineCode: InlineCode[]
+  serverTiming: ServerTimingEntry[]
+  timings: PageTimings
+  domElements: number
+  /** Version of the live rules the site said it applied, if it said so. */
+  rulesVersion: string | null
+  consoleErrors: string[]
+}

@@ -1,0 +1,121 @@
+import { URLPattern } from 'urlpattern-polyfill'
+import { EFFECTS, type Condition, type Effect, type Place, type Rule } from './rule.js'
+
+/** A place in a rule file and what was expected there. */
+export interface RuleProblem {
+  /** JSON Pointer (RFC 6901). */
+  at: string
+  expected: string
+}
+
+export const RULES_FORMAT = 'unvelt-rules/1'
+const MOST_RULES = 20_000
+const LONGEST_TEXT = 2_000
+
+/** A rule file: what the site is sent, and what is exported. */
+export interface RuleFile {
+  format: typeof RULES_FORMAT
+  rules: Rule[]
+}
+
+/** Reads a rule file from parsed JSON. Either every rule is sound, or every problem is named and nothing is taken. */
+export function parseRuleFile(value: unknown): { file: RuleFile } | { problems: RuleProblem[] } {
+  const problems: RuleProblem[] = []
+  if (!isRecord(value)) return { problems: [{ at: '', expected: 'an object with format and rules' }] }
+  if (value.format !== RULES_FORMAT) problems.push({ at: '/format', expected: `"${RULES_FORMAT}"` })
+  if (!Array.isArray(value.rules)) return { problems: [...problems, { at: '/rules', expected: 'a list of rules' }] }
+  if (value.rules.length > MOST_RULES)
+    return { problems: [...problems, { at: '/rules', expected: `at most ${MOST_RULES} rules` }] }
+  const rules = value.rules.map((rule, index) => parseRule(rule, `/rules/${index}`, problems))
+  const seen = new Set<string>()
+  rules.forEach((rule, index) => {
+    if (rule && seen.has(rule.id)) problems.push({ at: `/rules/${index}/id`, expected: 'an id of its own' })
+    if (rule) seen.add(rule.id)
+  })
+  return problems.length > 0 ? { problems } : { file: { format: RULES_FORMAT, rules: rules as Rule[] } }
+}
+
+function parseRule(value: unknown, at: string, problems: RuleProblem[]): Rule | null {
+  const before = problems.length
+  if (!isRecord(value)) {
+    problems.push({ at, expected: 'an object' })
+    return null
+  }
+  const text = (key: string, optional = false) => {
+    const found = value[key]
+    if (optional && found === undefined) return
+    if (typeof found !== 'string' || found === '' || found.length > LONGEST_TEXT)
+      problems.push({ at: `${at}/${key}`, expected: `a text of 1 to ${LONGEST_TEXT} characters` })
+  }
+  text('id')
+  text('addon')
+  text('feature', true)
+  text('file', true)
+  text('note', true)
+  if (!EFFECTS.includes(value.effect as Effect))
+    problems.push({ at: `${at}/effect`, expected: `one of ${EFFECTS.join(', ')}` })
+  checkPlace(value.place, `${at}/place`, problems)
+  if (value.condition !== undefined) checkCondition(value.condition, `${at}/condition`, problems)
+  if (problems.length > before) return null
+  const { id, addon, feature, file, effect, place, condition, note } = value as unknown as Rule
+  return {
+    id,
+    addon,
+    ...(feature !== undefined && { feature }),
+    ...(file !== undefined && { file }),
+    effect,
+    place,
+    ...(condition !== undefined && { condition }),
+    ...(note !== undefined && { note }),
+  }
+}
+
+function checkPlace(value: unknown, at: string, problems: RuleProblem[]): void {
+  const place = (isRecord(value) ? value : {}) as Partial<Record<string, unknown>>
+  const path = (v: unknown) => typeof v === 'string' && v.startsWith('/') && v.length <= LONGEST_TEXT
+  switch (place.level as Place['level']) {
+    case 'everywhere':
+      return
+    case 'area':
+      if (place.area !== 'public' && place.area !== 'office')
+        problems.push({ at: `${at}/area`, expected: 'public or office' })
+      return
+    case 'kind':
+      if (typeof place.kind !== 'string' || place.kind === '')
+        problems.push({ at: `${at}/kind`, expected: 'a page kind' })
+      return
+    case 'path':
+      if (!path(place.pattern) || !isPattern(place.pattern as string))
+        problems.push({ at: `${at}/pattern`, expected: 'a URLPattern pathname that begins with /' })
+      return
+    case 'set':
+      if (!Array.isArray(place.paths) || place.paths.length === 0 || !place.paths.every(path))
+        problems.push({ at: `${at}/paths`, expected: 'a list of paths that begin with /' })
+      return
+    case 'page':
+      if (!path(place.path)) problems.push({ at: `${at}/path`, expected: 'a path that begins with /' })
+      return
+    default:
+      problems.push({ at: `${at}/level`, expected: 'one of page, set, path, kind, area, everywhere' })
+  }
+}
+
+function checkCondition(value: unknown, at: string, problems: RuleProblem[]): void {
+  const condition = (isRecord(value) ? value : { device: null }) as { [K in keyof Condition]: unknown }
+  if (condition.device !== undefined && condition.device !== 'desk' && condition.device !== 'handset')
+    problems.push({ at: `${at}/device`, expected: 'desk or handset' })
+  if (condition.visitor !== undefined && condition.visitor !== 'signed-out' && condition.visitor !== 'signed-in')
+    problems.push({ at: `${at}/visitor`, expected: 'signed-out or signed-in' })
+}
+
+function isPattern(pathname: string): boolean {
+  try {
+    new URLPattern({ pathname })
+    return true
+  } catch {
+    return false
+  }
+}
+
+const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)

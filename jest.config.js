@@ -1,0 +1,26 @@
+const project = (name) => ({
+  displayName: name,
+  rootDir: name,
+  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/test/**/*.test.ts'],
+  extensionsToTreatAsEsm: ['.ts'],
+  transform: {
+    '^.+\\.ts$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', decorators: true },
+          transform: { legacyDecorator: true, decoratorMetadata: true },
+          target: 'es2022',
+        },
+        module: { type: 'es6' },
+      },
+    ],
+  },
+  // Tests run on the sources, so that a stale build can't make them pass.
+  moduleNameMapper: {
+    '^@unvelt/(core|contract|server|standin)$': '<rootDir>/../$1/src/index.ts',
+    '^(\\.{1,2}/.*)\\.js$': '$1',
+  },
+})
+
+export default { projects: ['core', 'contract', 'server', 'standin'].map(project) }

@@ -1,0 +1,64 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize'
+import type { AddOn } from '@unvelt/contract'
+
+export class AddOnRow extends Model<InferAttributes<AddOnRow>, InferCreationAttributes<AddOnRow>> {
+  declare id: CreationOptional<number>
+  declare siteId: number
+  declare slug: string
+  declare kind: string
+  declare name: string
+  declare version: string | null
+  declare author: string | null
+  declare summary: string
+  declare source: 'connector' | 'reading'
+  declare needs: string[]
+  declare library: boolean
+  declare canSkip: boolean
+  declare files: { path: string; type: string; bytes: number }[]
+  declare outsideHosts: string[]
+  declare inlineIds: string[]
+}
+
+export function initialiseAddOn(sequelize: Sequelize): void {
+  AddOnRow.init(
+    {
+      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      siteId: DataTypes.INTEGER,
+      slug: DataTypes.TEXT,
+      kind: DataTypes.TEXT,
+      name: DataTypes.TEXT,
+      version: DataTypes.TEXT,
+      author: DataTypes.TEXT,
+      summary: DataTypes.TEXT,
+      source: DataTypes.TEXT,
+      needs: DataTypes.ARRAY(DataTypes.TEXT),
+      library: DataTypes.BOOLEAN,
+      canSkip: DataTypes.BOOLEAN,
+      files: DataTypes.JSONB,
+      outsideHosts: DataTypes.ARRAY(DataTypes.TEXT),
+      inlineIds: DataTypes.ARRAY(DataTypes.TEXT),
+    },
+    { sequelize, tableName: 'add_on' },
+  )
+}
+
+export const addOnView = (row: AddOnRow): AddOn => ({
+  id: row.id,
+  slug: row.slug,
+  kind: row.kind,
+  name: row.name,
+  version: row.version,
+  author: row.author,
+  summary: row.summary,
+  source: row.source,
+  needs: row.needs,
+  library: row.library,
+  canSkip: row.canSkip,
+})

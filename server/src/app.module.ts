@@ -1,0 +1,29 @@
+import { Module } from '@nestjs/common'
+import { ConfigModule } from './config/config.module.js'
+import { DatabaseModule } from './database/database.module.js'
+import { EventsModule } from './events/events.module.js'
+import { HealthController } from './health/health.controller.js'
+import { LedgerModule } from './ledger/ledger.module.js'
+import { PageModule } from './page/page.module.js'
+import { ProofModule } from './proof/proof.module.js'
+import { QueueModule } from './queue/queue.module.js'
+import { RuleModule } from './rule/rule.module.js'
+import { SiteModule } from './site/site.module.js'
+import { SweepModule } from './sweep/sweep.module.js'
+
+@Module({
+  imports: [
+    ConfigModule,
+    DatabaseModule,
+    QueueModule,
+    EventsModule,
+    SiteModule,
+    PageModule,
+    SweepModule,
+    LedgerModule,
+    RuleModule,
+    ProofModule,
+  ],
+  controllers: [HealthController],
+})
+export class AppModule {}

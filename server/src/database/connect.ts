@@ -1,0 +1,34 @@
+import { Sequelize } from 'sequelize'
+import { initialiseAddOn } from '../add-on/add-on.model.js'
+import { initialiseLens } from '../lens/lens.model.js'
+import { initialisePage } from '../page/page.model.js'
+import { initialiseReading } from '../reading/reading.model.js'
+import { initialiseDraft } from '../rule/draft.model.js'
+import { initialiseRuleVersion } from '../rule/rule-version.model.js'
+import { initialiseProof } from '../proof/proof.model.js'
+import { initialiseSite } from '../site/site.model.js'
+import { initialiseSweep } from '../sweep/sweep.model.js'
+
+/** Connects to PostgreSQL and ties every model to the connection. */
+export async function connect(databaseUrl: string): Promise<Sequelize> {
+  const sequelize = new Sequelize(databaseUrl, {
+    dialect: 'postgres',
+    logging: false,
+    pool: { max: 10 },
+    define: { underscored: true, timestamps: false, freezeTableName: true },
+  })
+  await sequelize.authenticate()
+  for (const initialise of [
+    initialiseSite,
+    initialisePage,
+    initialiseAddOn,
+    initialiseLens,
+    initialiseSweep,
+    initialiseReading,
+    initialiseDraft,
+    initialiseRuleVersion,
+    initialiseProof,
+  ])
+    initialise(sequelize)
+  return sequelize
+}

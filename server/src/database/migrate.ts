@@ -1,0 +1,25 @@
+import { SequelizeStorage, Umzug, type MigrationParams } from 'umzug'
+import type { Sequelize } from 'sequelize'
+import * as first from './migrations/0001-first-tables.js'
+
+const MIGRATIONS = { '0001-first-tables': first }
+/** Any number; two servers that start at once must agree on it, so that only one migrates. */
+const MIGRATION_LOCK = 4600
+
+/** Brings the tables up to date. Safe to run from several processes at once. */
+export async function migrate(sequelize: Sequelize): Promise<void> {
+  const umzug = new Umzug({
+    context: sequelize,
+    storage: new SequelizeStorage({ sequelize, tableName: 'migration' }),
+    logger: undefined,
+    migrations: Object.entries(MIGRATIONS).map(([name, { up, down }]) => ({
+      name,
+      up: ({ context }: MigrationParams<Sequelize>) => up(context),
+      down: ({ context }: MigrationParams<Sequelize>) => down(context),
+    })),
+  })
+  await sequelize.transaction(async (transaction) => {
+    await sequelize.query(`select pg_advisory_xact_lock(${MIGRATION_LOCK})`, { transaction })
+    await umzug.up()
+  })
+}

@@ -1,0 +1,19 @@
+import { chromium, type Browser } from 'playwright-core'
+
+const FLAGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  // Frames of other hosts stay in one process, so that one protocol session sees every request.
+  '--disable-site-isolation-trials',
+  '--disable-features=IsolateOrigins,site-per-process,OptimizationHints,MediaRouter',
+]
+
+/** Starts the measuring browser. Its profile is its own and goes with it. */
+export function launchBrowser(program: string): Promise<Browser> {
+  return chromium.launch({ executablePath: program, headless: true, args: FLAGS, handleSIGINT: false, handleSIGTERM: false })
+}

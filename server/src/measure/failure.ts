@@ -1,0 +1,25 @@
+/** Why a page could not be read, as a plain sentence. */
+export class ReadingFailure extends Error {}
+
+const NETWORK: Record<string, string> = {
+  ERR_CONNECTION_REFUSED: 'The site refused the connection.',
+  ERR_CONNECTION_RESET: 'The site closed the connection.',
+  ERR_CONNECTION_CLOSED: 'The site closed the connection.',
+  ERR_EMPTY_RESPONSE: 'The site closed the connection without an answer.',
+  ERR_NAME_NOT_RESOLVED: 'The name of the site does not resolve to any address.',
+  ERR_TOO_MANY_REDIRECTS: 'The page redirects for ever.',
+  ERR_ABORTED: 'The page is a download, or it stopped its own loading.',
+  ERR_TIMED_OUT: 'The site did not answer in time.',
+}
+
+/** Turns whatever went wrong in the browser into a sentence. */
+export function failureSentence(error: unknown): string {
+  if (error instanceof ReadingFailure) return error.message
+  const text = error instanceof Error ? error.message : String(error)
+  const [, code] = /net::(ERR_[A-Z_]+)/.exec(text) ?? []
+  if (code) return NETWORK[code] ?? (code.startsWith('ERR_CERT') ? `The site’s certificate is not valid (${code}).` : `The browser reports ${code}.`)
+  if (/Timeout .* exceeded/i.test(text)) return 'The page did not finish loading in time.'
+  if (/crashed/i.test(text)) return 'The page crashed the browser’s tab.'
+  if (/closed|disconnected/i.test(text)) return 'The measuring browser went away in the middle of the reading.'
+  return `The page could not be read: ${text.split('\n')[0]!.slice(0, 200)}`
+}

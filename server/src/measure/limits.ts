@@ -1,0 +1,22 @@
+/** What a page may cost the measuring browser at most. Whatever a site does, a reading ends. */
+export interface ReadingLimits {
+  /** No answer, or no load event, within this time: the reading failed. */
+  loadMs: number
+  /** No quiet within this time after the load event: the reading ends as it is. */
+  quietWaitMs: number
+  requests: number
+  transferBytes: number
+}
+
+export const DEFAULT_LIMITS: ReadingLimits = {
+  loadMs: 45_000,
+  quietWaitMs: 10_000,
+  requests: 5_000,
+  transferBytes: 100e6,
+}
+
+/** The page counts as quiet when no request has been under way for this long after its load event. */
+export const QUIET_MS = 500
+/** More text than this from the page's console is not kept. */
+export const MOST_CONSOLE_LINES = 50
+export const LONGEST_TEXT = 500

@@ -1,0 +1,48 @@
+import type { Page } from 'playwright-core'
+
+/** What only the page itself can tell, read once it is quiet. */
+export interface PageFigures {
+  title: string
+  ttfb: number | null
+  domContentLoaded: number | null
+  load: number | null
+  firstContentfulPaint: number | null
+  largestContentfulPaint: number | null
+  cumulativeLayoutShift: number
+  domElements: number
+  renderBlocking: string[]
+}
+
+export function readPageFigures(page: Page): Promise<PageFigures> {
+  return page.evaluate(async () => {
+    // Entries that were buffered before anybody asked come in the first batch.
+    const buffered = (type: string) =>
+      new Promise<PerformanceEntry[]>((resolve) => {
+        if (!PerformanceObserver.supportedEntryTypes.includes(type)) return resolve([])
+        const observer = new PerformanceObserver((list) => {
+          observer.disconnect()
+          resolve(list.getEntries())
+        })
+        observer.observe({ type, buffered: true })
+        setTimeout(() => resolve([]), 50)
+      })
+    const [paints, shifts] = await Promise.all([buffered('largest-contentful-paint'), buffered('layout-shift')])
+    const navigation = performance.getEntriesByType('navigation')[0] as PerformanceNavigationTiming | undefined
+    const positive = (value: number | undefined) => (value !== undefined && value > 0 ? value : null)
+    return {
+      title: document.title.slice(0, 500),
+      ttfb: positive(navigation?.responseStart),
+      domContentLoaded: positive(navigation?.domContentLoadedEventEnd),
+      load: positive(navigation?.loadEventEnd),
+      firstContentfulPaint: positive(performance.getEntriesByName('first-contentful-paint')[0]?.startTime),
+      largestContentfulPaint: positive(paints.at(-1)?.startTime),
+      cumulativeLayoutShift: (shifts as (PerformanceEntry & { value: number; hadRecentInput: boolean })[])
+        .filter((shift) => !shift.hadRecentInput)
+        .reduce((sum, shift) => sum + shift.value, 0),
+      domElements: document.getElementsByTagName('*').length,
+      renderBlocking: (performance.getEntriesByType('resource') as (PerformanceResourceTiming & { renderBlockingStatus?: string })[])
+        .filter((entry) => entry.renderBlockingStatus === 'blocking')
+        .map((entry) => entry.name),
+    }
+  })
+}

@@ -1,0 +1,77 @@
+import type { Browser } from 'playwright-core'
+import type { Sequelize } from 'sequelize'
+import { tellSweep } from '../events/tell.js'
+import { LensRow } from '../lens/lens.model.js'
+import { PageRow } from '../page/page.model.js'
+import type { ReadPageJob } from '../queue/queue.js'
+import { isRead, storeFailure, storeReading, storeTolls } from '../reading/reading-store.js'
+import { open } from '../site/secret-box.js'
+import { SiteRow } from '../site/site.model.js'
+import { SweepRow } from '../sweep/sweep.model.js'
+import { failureSentence } from './failure.js'
+import { measuringHeader } from './measuring-header.js'
+import { readPage } from './read-page.js'
+
+export interface WorkerTools {
+  sequelize: Sequelize
+  secret: Buffer
+  /** A browser that is alive; a new one when the last has gone. */
+  browser(): Promise<Browser>
+}
+
+/**
+ * Reads one page of a sweep: its repeats one after the other, and within a repeat its variants in turn, so that what
+ * drifts meanwhile drifts for all of them. What has been read already is passed over, so the job can run again.
+ */
+export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPageJob): Promise<void> {
+  const sweep = await SweepRow.findByPk(sweepId)
+  const page = await PageRow.findByPk(pageId)
+  if (!sweep || !page || sweep.status !== 'running') return
+  const site = (await SiteRow.findByPk(sweep.siteId))!
+  const lens = (await LensRow.findByPk(sweep.lensId))!
+  const key = site.connectorKey === null ? null : open(site.connectorKey, tools.secret)
+  const tell = () => tellSweep(tools.sequelize, { siteId: site.id, sweepId })
+  await setState(tools.sequelize, sweepId, pageId, 'reading')
+  await tell()
+  for (let repeat = 1; repeat <= sweep.repeats; repeat++) {
+    for (const variant of sweep.variants) {
+      const place = { sweepId, pageId, variant: variant.name, repeat }
+      if (await isRead(place)) continue
+      if (!(await isRunning(sweepId))) return
+      const url = new URL(page.path, site.address)
+      const header = key && measuringHeader(url, key, { rules: variant.rules, cache: 'bypass' }, Date.now() / 1000)
+      try {
+        const order = { url: url.href, lens: lens.settings, ...(header && { measuringHeader: header }) }
+        await storeReading(place, await readPage(await tools.browser(), order), sweep.sources)
+      } catch (error) {
+        await storeFailure(place, failureSentence(error))
+      }
+      await tell()
+    }
+  }
+  let read = true
+  for (const { name: variant } of sweep.variants)
+    read = (await storeTolls(tools.sequelize, site.id, { sweepId, pageId, variant }, sweep.sources)) && read
+  await setState(tools.sequelize, sweepId, pageId, read ? 'done' : 'failed')
+  await finishSweep(tools.sequelize, sweepId)
+  await tell()
+}
+
+async function isRunning(sweepId: number): Promise<boolean> {
+  return (await SweepRow.count({ where: { id: sweepId, status: 'running' } })) > 0
+}
+
+async function setState(sequelize: Sequelize, sweepId: number, pageId: number, state: string): Promise<void> {
+  await sequelize.query('update sweep_page set state = :state where sweep_id = :sweepId and page_id = :pageId', {
+    replacements: { sweepId, pageId, state },
+  })
+}
+
+/** The worker that ends the last page ends the sweep. */
+async function finishSweep(sequelize: Sequelize, sweepId: number): Promise<void> {
+  await sequelize.query(
+    `update sweep set status = 'done', finished_at = now() where id = :sweepId and status = 'running'
+     and not exists (select 1 from sweep_page where sweep_id = :sweepId and state in ('waiting', 'reading'))`,
+    { replacements: { sweepId } },
+  )
+}

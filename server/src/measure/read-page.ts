@@ -1,0 +1,131 @@
+import type { Browser, CDPSession, Page } from 'playwright-core'
+import { findInlineCode, parseServerTiming, type InlineCode, type Reading } from '@unvelt/core'
+import type { LensSettings } from '../lens/lens.model.js'
+import { ReadingFailure } from './failure.js'
+import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
+import { MEASURING_HEADER } from './measuring-header.js'
+import { readPageFigures } from './page-figures.js'
+import { QuietWatch } from './quiet.js'
+import { RequestRecorder } from './request-recorder.js'
+
+export interface ReadingOrder {
+  url: string
+  lens: LensSettings
+  /** Sent with the page's own request, and with no other. */
+  measuringHeader?: string
+  limits?: ReadingLimits
+}
+
+/**
+ * Loads one page once in a fresh context and writes down everything. The page is finished when its load event has come
+ * and no request has been under way for 500 ms; a page that never falls quiet is read as it stands.
+ * @throws ReadingFailure or a browser error when there is nothing to read.
+ */
+export async function readPage(browser: Browser, order: ReadingOrder): Promise<Reading> {
+  const { device } = order.lens
+  const context = await browser.newContext({
+    viewport: { width: device.viewportWidth, height: device.viewportHeight },
+    acceptDownloads: false,
+  })
+  try {
+    return await new PageReader(await context.newPage(), order).read()
+  } finally {
+    await context.close()
+  }
+}
+
+class PageReader {
+  private readonly limits: ReadingLimits
+  private readonly consoleErrors: string[] = []
+
+  constructor(
+    private readonly page: Page,
+    private readonly order: ReadingOrder,
+  ) {
+    this.limits = order.limits ?? DEFAULT_LIMITS
+  }
+
+  async read(): Promise<Reading> {
+    const { page, order, limits } = this
+    const session = await page.context().newCDPSession(page)
+    const quiet = new QuietWatch(() => recorder.underWay)
+    const { frameTree } = await session.send('Page.getFrameTree')
+    const recorder: RequestRecorder = new RequestRecorder(session, frameTree.frame.id, () => {
+      if (recorder.records.length > limits.requests || recorder.transferBytes > limits.transferBytes) quiet.stop()
+      else quiet.poke()
+    })
+    this.hear()
+    await session.send('Network.enable')
+    if (order.measuringHeader) await this.addHeader(session, order.measuringHeader)
+    const response = await page.goto(order.url, { waitUntil: 'load', timeout: limits.loadMs })
+    const status = response?.status() ?? 0
+    if (status >= 400) throw new ReadingFailure(`The page answered ${status}.`)
+    const end = await quiet.wait(limits.quietWaitMs)
+    const quietAt = end === 'quiet' ? performance.now() - QUIET_MS : null
+    const figures = await readPageFigures(page)
+    // The browser's clock and ours differ by a constant; the page's own time origin ties them.
+    const pageNow = await page.evaluate(() => performance.now())
+    const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, pageNow - (performance.now() - quietAt))
+    recorder.finish()
+    if (end === 'stopped')
+      this.consoleErrors.push(`The reading was cut off after ${recorder.records.length} requests and ${recorder.transferBytes} bytes.`)
+    for (const record of recorder.records) record.renderBlocking = figures.renderBlocking.includes(record.url)
+    const document = recorder.document
+    return {
+      url: order.url,
+      finalUrl: page.url(),
+      title: figures.title,
+      requests: recorder.records,
+      inlineCode: document ? await this.inlineCode(session, document.id) : [],
+      serverTiming: parseServerTiming(document?.responseHeaders['server-timing'] ?? ''),
+      timings: {
+        ttfb: figures.ttfb,
+        firstContentfulPaint: figures.firstContentfulPaint,
+        largestContentfulPaint: figures.largestContentfulPaint,
+        domContentLoaded: figures.domContentLoaded,
+        load: figures.load,
+        quiet: quietMs,
+        cumulativeLayoutShift: figures.cumulativeLayoutShift,
+      },
+      domElements: figures.domElements,
+      rulesVersion: document?.responseHeaders['unvelt-rules'] ?? null,
+      consoleErrors: this.consoleErrors,
+    }
+  }
+
+  private hear(): void {
+    const keep = (text: string) => {
+      if (this.consoleErrors.length < MOST_CONSOLE_LINES) this.consoleErrors.push(text.slice(0, LONGEST_TEXT))
+    }
+    this.page.on('console', (message) => message.type() === 'error' && keep(message.text()))
+    this.page.on('pageerror', (error) => keep(error.message))
+    this.page.on('dialog', (dialog) => void dialog.dismiss().catch(() => {}))
+  }
+
+  /** Only the page's own request is stopped for a moment and given the header; nothing else is touched. */
+  private async addHeader(session: CDPSession, value: string): Promise<void> {
+    const target = new URL(this.order.url)
+    session.on('Fetch.requestPaused', ({ requestId, request }) => {
+      const own = new URL(request.url).href === target.href
+      const headers = Object.entries(request.headers).map(([name, v]) => ({ name, value: v }))
+      void session
+        .send('Fetch.continueRequest', {
+          requestId,
+          ...(own && { headers: [...headers, { name: MEASURING_HEADER, value }] }),
+        })
+        .catch(() => {})
+    })
+    const urlPattern = target.href.replace(/[\\*?]/g, '\\$&')
+    await session.send('Fetch.enable', { patterns: [{ urlPattern, resourceType: 'Document', requestStage: 'Request' }] })
+  }
+
+  private async inlineCode(session: CDPSession, requestId: string): Promise<InlineCode[]> {
+    try {
+      const { body, base64Encoded } = await session.send('Network.getResponseBody', { requestId })
+      return findInlineCode(base64Encoded ? Buffer.from(body, 'base64').toString('utf8') : body)
+    } catch {
+      // The browser has thrown the body away already: then nothing is known of the code in it.
+      return []
+    }
+  }
+}

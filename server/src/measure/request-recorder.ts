@@ -1,0 +1,200 @@
+import type { CDPSession } from 'playwright-core'
+import type { Protocol } from 'devtools-protocol'
+import type { Initiator, RequestRecord, RequestType } from '@unvelt/core'
+import { LONGEST_TEXT } from './limits.js'
+
+const TYPES: Partial<Record<Protocol.Network.ResourceType, RequestType>> = {
+  Document: 'document',
+  Script: 'script',
+  Stylesheet: 'style',
+  Font: 'font',
+  Image: 'picture',
+  Media: 'media',
+  Fetch: 'fetch',
+  XHR: 'fetch',
+  EventSource: 'socket',
+  WebSocket: 'socket',
+  Ping: 'ping',
+}
+
+const HEADERS_THAT_MATTER = new Set([
+  'age',
+  'cache-control',
+  'content-encoding',
+  'content-type',
+  'etag',
+  'expires',
+  'last-modified',
+  'location',
+  'server-timing',
+  'unvelt-rules',
+  'vary',
+  'x-page-cache',
+])
+
+interface Open {
+  record: RequestRecord
+  /** Bytes of head and body seen so far, in case it never ends well. */
+  headerBytes: number
+  bodyBytes: number
+}
+
+/** Writes down every request of a page from the browser's own network events. */
+export class RequestRecorder {
+  readonly records: RequestRecord[] = []
+  transferBytes = 0
+  private readonly open = new Map<string, Open>()
+  private startedAt: number | null = null
+  private hops = 0
+
+  constructor(
+    session: CDPSession,
+    private readonly mainFrameId: string,
+    private readonly onChange: () => void,
+  ) {
+    session.on('Network.requestWillBeSent', (event) => this.begin(event))
+    session.on('Network.requestServedFromCache', ({ requestId }) => {
+      const open = this.open.get(requestId)
+      if (open) open.record.fromCache = true
+    })
+    session.on('Network.responseReceived', ({ requestId, response }) => {
+      const open = this.open.get(requestId)
+      if (open) this.answer(open, response)
+    })
+    session.on('Network.responseReceivedExtraInfo', ({ requestId, headersText }) => {
+      // All that comes of an answer that the browser then withholds from the page.
+      const open = this.open.get(requestId)
+      if (open) open.headerBytes = headersText?.length ?? 0
+    })
+    session.on('Network.dataReceived', ({ requestId, dataLength, encodedDataLength }) => {
+      const open = this.open.get(requestId)
+      if (!open) return
+      open.record.decodedBytes += dataLength
+      open.bodyBytes += encodedDataLength
+      this.transferBytes += encodedDataLength
+      this.onChange()
+    })
+    session.on('Network.loadingFinished', ({ requestId, timestamp, encodedDataLength }) =>
+      this.end(requestId, timestamp, encodedDataLength),
+    )
+    session.on('Network.loadingFailed', ({ requestId, timestamp, errorText, blockedReason, canceled }) => {
+      const open = this.open.get(requestId)
+      if (open) open.record.failure = blockedReason ?? (canceled ? 'cancelled' : errorText)
+      this.end(requestId, timestamp, null)
+    })
+  }
+
+  /** Requests under way that count for quiet: sockets and pings go on for ever by nature. */
+  get underWay(): number {
+    let count = 0
+    for (const { record } of this.open.values()) if (record.type !== 'socket' && record.type !== 'ping') count += 1
+    return count
+  }
+
+  /** Milliseconds after navigation start of a browser timestamp (seconds). */
+  sinceStart(timestamp: number): number {
+    return Math.max(0, (timestamp - (this.startedAt ?? timestamp)) * 1000)
+  }
+
+  /** The request that brought the page itself, after redirects. */
+  get document(): RequestRecord | undefined {
+    return this.records.filter((record) => record.type === 'document').at(-1)
+  }
+
+  private begin(event: Protocol.Network.RequestWillBeSentEvent): void {
+    const { requestId, request, redirectResponse, timestamp } = event
+    if (!/^(https?|wss?):/.test(request.url)) return
+    this.startedAt ??= timestamp
+    let redirectedFrom: string | undefined
+    const hop = this.open.get(requestId)
+    if (hop && redirectResponse) {
+      // The browser keeps one id for the whole chain; each hop is a request of its own here.
+      this.answer(hop, redirectResponse)
+      hop.record.id = `${requestId}.${this.hops++}`
+      redirectedFrom = hop.record.id
+      this.close(hop, timestamp, redirectResponse.encodedDataLength)
+    }
+    const record: RequestRecord = {
+      id: requestId,
+      url: request.url,
+      method: request.method,
+      type: this.typeOf(event),
+      status: null,
+      mimeType: '',
+      protocol: '',
+      priority: request.initialPriority,
+      startedMs: this.sinceStart(timestamp),
+      endedMs: null,
+      transferBytes: 0,
+      decodedBytes: 0,
+      fromCache: false,
+      renderBlocking: false,
+      initiator: redirectedFrom ? { type: 'redirect' } : initiatorOf(event.initiator),
+      ...(redirectedFrom !== undefined && { redirectedFrom }),
+      frameUrl: event.documentURL,
+      responseHeaders: {},
+    }
+    this.records.push(record)
+    this.open.set(requestId, { record, headerBytes: 0, bodyBytes: 0 })
+    this.onChange()
+  }
+
+  private typeOf({ type, frameId }: Protocol.Network.RequestWillBeSentEvent): RequestType {
+    if (type === 'Document' && frameId !== this.mainFrameId) return 'frame'
+    return TYPES[type ?? 'Other'] ?? 'other'
+  }
+
+  private answer({ record }: Open, response: Protocol.Network.Response): void {
+    record.status = response.status
+    record.mimeType = response.mimeType
+    record.protocol = response.protocol ?? ''
+    record.fromCache ||= response.fromDiskCache ?? false
+    for (const [name, value] of Object.entries(response.headers as Record<string, string>)) {
+      const key = name.toLowerCase()
+      // Server-Timing is read whole; whatever else a site sends is cut.
+      if (HEADERS_THAT_MATTER.has(key)) record.responseHeaders[key] = value.slice(0, key === 'server-timing' ? 65_536 : LONGEST_TEXT)
+    }
+  }
+
+  private end(requestId: string, timestamp: number, encodedBytes: number | null): void {
+    const open = this.open.get(requestId)
+    if (!open) return
+    this.open.delete(requestId)
+    this.close(open, timestamp, encodedBytes ?? open.headerBytes + open.bodyBytes)
+  }
+
+  private close({ record }: Open, timestamp: number, encodedBytes: number): void {
+    record.endedMs = this.sinceStart(timestamp)
+    record.transferBytes = record.fromCache ? 0 : encodedBytes
+    this.onChange()
+  }
+
+  /** Ends what is still under way when the reading ends: it counts with the bytes that came. */
+  finish(): void {
+    for (const { record, headerBytes, bodyBytes } of this.open.values()) record.transferBytes = headerBytes + bodyBytes
+    this.open.clear()
+  }
+}
+
+function initiatorOf(initiator: Protocol.Network.Initiator): Initiator {
+  const type = { parser: 'parser', script: 'script', preload: 'preload' }[initiator.type as string] ?? 'other'
+  const stack = flattenStack(initiator.stack)
+  const first = stack[0]
+  return {
+    type: type as Initiator['type'],
+    ...((initiator.url ?? first?.url) !== undefined && { url: initiator.url ?? first?.url }),
+    ...((initiator.lineNumber ?? first?.line) !== undefined && { line: initiator.lineNumber ?? first?.line }),
+    ...(stack.length > 0 && { stack }),
+  }
+}
+
+const MOST_FRAMES = 60
+
+/** The call stack, with what called it asynchronously behind it; innermost call first. */
+function flattenStack(stack: Protocol.Runtime.StackTrace | undefined): NonNullable<Initiator['stack']> {
+  const frames: NonNullable<Initiator['stack']> = []
+  for (let at = stack; at && frames.length < MOST_FRAMES; at = at.parent)
+    for (const { url, lineNumber, columnNumber } of at.callFrames)
+      if (url && frames.length < MOST_FRAMES) frames.push({ url, line: lineNumber, column: columnNumber })
+  return frames
+}

@@ -1,0 +1,29 @@
+import { Controller, Get, Param, ParseIntPipe, Query } from '@nestjs/common'
+import { PageSheet } from '@unvelt/contract'
+import { LedgerService } from '../ledger/ledger.service.js'
+import { Answers } from '../openapi/answers.js'
+import { notFound } from '../problem/problem.error.js'
+import { PageRow } from './page.model.js'
+import { PageSheetService } from './page-sheet.service.js'
+
+@Controller('sites/:site/pages/:page')
+export class PageController {
+  constructor(
+    private readonly sheets: PageSheetService,
+    private readonly ledgers: LedgerService,
+  ) {}
+
+  @Get()
+  @Answers(PageSheet)
+  async sheet(
+    @Param('site', ParseIntPipe) siteId: number,
+    @Param('page', ParseIntPipe) id: number,
+    @Query('sweep', new ParseIntPipe({ optional: true })) sweepId?: number,
+  ): Promise<PageSheet> {
+    const page = await PageRow.findOne({ where: { siteId, id } })
+    if (!page) throw notFound('page')
+    const sweep = await this.ledgers.sweepToShow(siteId, sweepId)
+    if (!sweep || sweep.siteId !== siteId) throw notFound('sweep')
+    return this.sheets.sheet(page, sweep)
+  }
+}

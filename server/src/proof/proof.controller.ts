@@ -1,0 +1,21 @@
+import { Controller, Get, Param, ParseIntPipe } from '@nestjs/common'
+import { Proof } from '@unvelt/contract'
+import { Answers } from '../openapi/answers.js'
+import { ProofService } from './proof.service.js'
+
+@Controller()
+export class ProofController {
+  constructor(private readonly proofs: ProofService) {}
+
+  @Get('sites/:site/proofs')
+  @Answers(Proof, { list: true })
+  async list(@Param('site', ParseIntPipe) siteId: number): Promise<Proof[]> {
+    return Promise.all((await this.proofs.list(siteId)).map((row) => this.proofs.view(row)))
+  }
+
+  @Get('proofs/:proof')
+  @Answers(Proof)
+  async get(@Param('proof', ParseIntPipe) id: number): Promise<Proof> {
+    return this.proofs.view(await this.proofs.get(id))
+  }
+}

@@ -1,0 +1,81 @@
+import { Injectable } from '@nestjs/common'
+import { difference } from '@unvelt/core'
+import { PROOF_REPEATS, type Proof, type ProofFigure, type ProofPage } from '@unvelt/contract'
+import { PageRow, pageView } from '../page/page.model.js'
+import { notFound } from '../problem/problem.error.js'
+import { ReadingRow } from '../reading/reading.model.js'
+import type { SiteRow } from '../site/site.model.js'
+import { SweepService } from '../sweep/sweep.service.js'
+import { ProofRow } from './proof.model.js'
+
+const FIGURES = ['requests', 'transferBytes', 'decodedBytes', 'serverMs', 'queries', 'queryMs', 'loadMs'] as const
+
+/** Before and after of a change, read in turn under the same lens. */
+@Injectable()
+export class ProofService {
+  constructor(private readonly sweeps: SweepService) {}
+
+  async start(site: SiteRow, pages: PageRow[], fromVersion: number, toVersion: number, title: string): Promise<ProofRow> {
+    const sweep = await this.sweeps.start(site, {
+      purpose: 'proof',
+      pageIds: pages.map((page) => page.id),
+      repeats: PROOF_REPEATS,
+      variants: [
+        { name: 'before', rules: fromVersion },
+        { name: 'after', rules: toVersion },
+      ],
+    })
+    return ProofRow.create({ siteId: site.id, sweepId: sweep.id, title, fromVersion, toVersion })
+  }
+
+  async list(siteId: number): Promise<ProofRow[]> {
+    return ProofRow.findAll({ where: { siteId }, order: [['id', 'desc']], limit: 100 })
+  }
+
+  async get(id: number): Promise<ProofRow> {
+    const row = await ProofRow.findByPk(id)
+    if (!row) throw notFound('proof')
+    return row
+  }
+
+  async view(row: ProofRow): Promise<Proof> {
+    const sweep = await this.sweeps.get(row.sweepId)
+    const readings = await ReadingRow.findAll({
+      where: { sweepId: sweep.id, failure: null },
+      attributes: { exclude: ['detail'] },
+      order: ['pageId', 'repeat'],
+    })
+    const pages = await PageRow.findAll({ where: { id: [...new Set(readings.map((r) => r.pageId))] }, order: ['position'] })
+    return {
+      id: row.id,
+      title: row.title,
+      fromVersion: row.fromVersion,
+      toVersion: row.toVersion,
+      sweep: await this.sweeps.view(sweep),
+      pages: pages.map((page) =>
+        proofPage(
+          page,
+          readings.filter((r) => r.pageId === page.id),
+        ),
+      ),
+    }
+  }
+}
+
+function proofPage(page: PageRow, readings: ReadingRow[]): ProofPage {
+  const side = (variant: string, figure: (typeof FIGURES)[number]) =>
+    readings.filter((r) => r.variant === variant).flatMap((r) => r[figure] ?? [])
+  return {
+    page: pageView(page),
+    figures: Object.fromEntries(FIGURES.map((figure) => [figure, proofFigure(side('before', figure), side('after', figure))])),
+  }
+}
+
+function proofFigure(beforeReadings: number[], afterReadings: number[]): ProofFigure {
+  if (beforeReadings.length === 0 || afterReadings.length === 0)
+    return { before: null, after: null, low: null, high: null, word: 'not read', beforeReadings, afterReadings }
+  const { before, after, low, high, word } = difference(beforeReadings, afterReadings)
+  // JSON has no infinity: an interval that nothing bounds is none.
+  const bounded = (value: number) => (Number.isFinite(value) ? value : null)
+  return { before, after, low: bounded(low), high: bounded(high), word, beforeReadings, afterReadings }
+}

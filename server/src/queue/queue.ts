@@ -1,0 +1,26 @@
+import PgBoss from 'pg-boss'
+
+export const READ_PAGE = 'read-page'
+
+/** One page under one lens, with all its repeats and variants. */
+export interface ReadPageJob {
+  sweepId: number
+  pageId: number
+}
+
+/** How long a job may go without a word before another worker takes it: the longest page, times its repeats. */
+const EXPIRES_SECONDS = 600
+
+/** Opens the work queue, in the same database as everything else. */
+export async function openQueue(databaseUrl: string): Promise<PgBoss> {
+  const boss = new PgBoss({ connectionString: databaseUrl, max: 4, application_name: 'unvelt-queue' })
+  boss.on('error', (error) => console.error(`queue: ${error.message}`))
+  await boss.start()
+  await boss.createQueue(READ_PAGE, {
+    name: READ_PAGE,
+    retryLimit: 3,
+    retryDelay: 1,
+    expireInSeconds: EXPIRES_SECONDS,
+  })
+  return boss
+}

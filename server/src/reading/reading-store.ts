@@ -1,0 +1,140 @@
+import { promisify } from 'node:util'
+import { gunzip, gzip } from 'node:zlib'
+import { QueryTypes, type Sequelize } from 'sequelize'
+import {
+  attribute,
+  MEASURES,
+  outsiderPayer,
+  pageTolls,
+  readingTotals,
+  sumTolls,
+  tolls,
+  type AttributionSources,
+  type Reading,
+  type Toll,
+} from '@unvelt/core'
+import { AddOnRow } from '../add-on/add-on.model.js'
+import { ReadingRow } from './reading.model.js'
+
+const squeeze = promisify(gzip)
+const unsqueeze = promisify(gunzip)
+
+/** Where in a sweep a reading belongs. A place is filled once. */
+export interface ReadingPlace {
+  sweepId: number
+  pageId: number
+  variant: string
+  repeat: number
+}
+
+export async function isRead(place: ReadingPlace): Promise<boolean> {
+  return (await ReadingRow.count({ where: { ...place } })) > 0
+}
+
+/** Stores a reading. If another worker was first, its reading stands and this one is dropped. */
+export async function storeReading(place: ReadingPlace, reading: Reading, sources: AttributionSources): Promise<void> {
+  const sum = sumTolls(tolls(reading, attribute(reading, sources)))
+  const knowsServer = reading.serverTiming.length > 0
+  await ReadingRow.bulkCreate(
+    [
+      {
+        ...place,
+        failure: null,
+        ...readingTotals(reading),
+        serverMs: knowsServer ? sum.serverMs : null,
+        queries: knowsServer ? sum.queries : null,
+        queryMs: knowsServer ? sum.queryMs : null,
+        loadMs: reading.timings.load,
+        detail: await squeeze(JSON.stringify(reading)),
+      },
+    ],
+    { ignoreDuplicates: true },
+  )
+}
+
+/** Stores that a reading failed, and why. */
+export async function storeFailure(place: ReadingPlace, failure: string): Promise<void> {
+  await ReadingRow.bulkCreate(
+    [
+      {
+        ...place,
+        failure,
+        requests: null,
+        transferBytes: null,
+        decodedBytes: null,
+        serverMs: null,
+        queries: null,
+        queryMs: null,
+        loadMs: null,
+        detail: null,
+      },
+    ],
+    { ignoreDuplicates: true },
+  )
+}
+
+export async function readDetail(row: ReadingRow): Promise<Reading> {
+  return JSON.parse((await unsqueeze(row.detail!)).toString('utf8')) as Reading
+}
+
+/** The successful readings of a page in a sweep, in the order of their repeats. */
+export async function readingsOf(sweepId: number, pageId: number, variant: string): Promise<Reading[]> {
+  const rows = await ReadingRow.findAll({ where: { sweepId, pageId, variant, failure: null }, order: ['repeat'] })
+  return Promise.all(rows.map(readDetail))
+}
+
+/** Works out the page's tolls over its repeats and keeps them as plain rows. Returns whether there was a reading. */
+export async function storeTolls(
+  sequelize: Sequelize,
+  siteId: number,
+  { sweepId, pageId, variant }: Omit<ReadingPlace, 'repeat'>,
+  sources: AttributionSources,
+): Promise<boolean> {
+  const readings = await readingsOf(sweepId, pageId, variant)
+  const rows = pageTolls(readings.map((reading) => tolls(reading, attribute(reading, sources))))
+  await sequelize.transaction(async (transaction) => {
+    await sequelize.query('delete from toll where sweep_id = :sweepId and page_id = :pageId and variant = :variant', {
+      replacements: { sweepId, pageId, variant },
+      transaction,
+    })
+    if (rows.length === 0) return
+    await sequelize.query(
+      `insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, server_ms, queries, query_ms)
+       select $1, $2, $3, * from unnest($4::text[], $5::int[], $6::bigint[], $7::bigint[], $8::float8[], $9::int[], $10::float8[])`,
+      {
+        bind: [sweepId, pageId, variant, rows.map((row) => row.payer), ...columns(rows)],
+        type: QueryTypes.INSERT,
+        transaction,
+      },
+    )
+    await storeNewOutsiders(siteId, rows)
+  })
+  return readings.length > 0
+}
+
+const columns = (rows: Toll[]) => MEASURES.map((measure) => rows.map((row) => row[measure]))
+
+/** An outsider that nobody announced becomes an entry of the inventory by itself. */
+async function storeNewOutsiders(siteId: number, rows: Toll[]): Promise<void> {
+  const prefix = outsiderPayer('')
+  const found = rows.filter((row) => row.payer.startsWith(prefix)).map((row) => row.payer.slice(prefix.length))
+  await AddOnRow.bulkCreate(
+    found.map((domain) => ({
+      siteId,
+      slug: outsiderPayer(domain),
+      kind: 'outside script',
+      name: domain,
+      version: null,
+      author: null,
+      summary: 'Found by a reading; the site did not announce it.',
+      source: 'reading' as const,
+      needs: [],
+      library: false,
+      canSkip: false,
+      files: [],
+      outsideHosts: [domain],
+      inlineIds: [],
+    })),
+    { ignoreDuplicates: true },
+  )
+}

@@ -1,0 +1,62 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize'
+
+export class ReadingRow extends Model<InferAttributes<ReadingRow>, InferCreationAttributes<ReadingRow>> {
+  declare id: CreationOptional<string>
+  declare sweepId: number
+  declare pageId: number
+  declare variant: string
+  declare repeat: number
+  /** Why there is no reading. */
+  declare failure: string | null
+  declare requests: number | null
+  declare transferBytes: number | null
+  declare decodedBytes: number | null
+  declare serverMs: number | null
+  declare queries: number | null
+  declare queryMs: number | null
+  declare loadMs: number | null
+  /** The reading as gzipped JSON. */
+  declare detail: Buffer | null
+  declare readAt: CreationOptional<Date>
+}
+
+export function initialiseReading(sequelize: Sequelize): void {
+  ReadingRow.init(
+    {
+      id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+      sweepId: DataTypes.INTEGER,
+      pageId: DataTypes.INTEGER,
+      variant: DataTypes.TEXT,
+      repeat: DataTypes.INTEGER,
+      failure: DataTypes.TEXT,
+      requests: DataTypes.INTEGER,
+      transferBytes: bigNumber('transferBytes'),
+      decodedBytes: bigNumber('decodedBytes'),
+      serverMs: DataTypes.DOUBLE,
+      queries: DataTypes.INTEGER,
+      queryMs: DataTypes.DOUBLE,
+      loadMs: DataTypes.DOUBLE,
+      detail: DataTypes.BLOB,
+      readAt: DataTypes.DATE,
+    },
+    { sequelize, tableName: 'reading' },
+  )
+}
+
+/** PostgreSQL's bigint comes as text; byte counts fit a number well. */
+function bigNumber(name: 'transferBytes' | 'decodedBytes') {
+  return {
+    type: DataTypes.BIGINT,
+    get(this: ReadingRow): number | null {
+      const value = this.getDataValue(name) as unknown
+      return value === null || value === undefined ? null : Number(value)
+    },
+  }
+}

@@ -1,0 +1,29 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize'
+import type { Rule } from '@unvelt/core'
+
+/** A rule being written, not yet live. */
+export class DraftRow extends Model<InferAttributes<DraftRow>, InferCreationAttributes<DraftRow>> {
+  declare id: string
+  declare siteId: number
+  declare rule: Rule
+  declare createdAt: CreationOptional<Date>
+}
+
+export function initialiseDraft(sequelize: Sequelize): void {
+  DraftRow.init(
+    {
+      id: { type: DataTypes.UUID, primaryKey: true },
+      siteId: DataTypes.INTEGER,
+      rule: DataTypes.JSONB,
+      createdAt: DataTypes.DATE,
+    },
+    { sequelize, tableName: 'draft' },
+  )
+}

@@ -1,0 +1,99 @@
+import { Injectable } from '@nestjs/common'
+import {
+  attribute,
+  MEASURES,
+  medianIndex,
+  noToll,
+  PLAIN_VISIT,
+  predict,
+  resolve,
+  sumTolls,
+  tolls,
+  type Dependencies,
+  type Effect,
+  type Reading,
+  type Rule,
+  type Toll,
+} from '@unvelt/core'
+import type { Prediction } from '@unvelt/contract'
+import { AddOnRow } from '../add-on/add-on.model.js'
+import { PageRow, rulePage } from '../page/page.model.js'
+import { readingsOf } from '../reading/reading-store.js'
+import { SweepService } from '../sweep/sweep.service.js'
+import type { SweepRow } from '../sweep/sweep.model.js'
+import { LiveRulesService } from './live-rules.service.js'
+import { coveredPages, mergeRules } from './merge-rules.js'
+
+/** Predicts what drafts spare, from the newest sweep's own readings. */
+@Injectable()
+export class PredictionService {
+  constructor(
+    private readonly sweeps: SweepService,
+    private readonly live: LiveRulesService,
+  ) {}
+
+  async predict(siteId: number, drafts: readonly Rule[]): Promise<Prediction> {
+    const pages = coveredPages(drafts, await PageRow.findAll({ where: { siteId }, order: ['position'] }))
+    const sweep = await this.sweeps.latest(siteId, 'survey')
+    const live = (await this.live.current(siteId)).rules
+    const dependencies = await dependenciesOf(siteId)
+    const result: Prediction = {
+      saved: figures(noToll('')),
+      before: figures(noToll('')),
+      perPage: [],
+      staying: [],
+      sweepId: sweep?.id ?? null,
+      pages: pages.length,
+      pagesUnread: 0,
+    }
+    for (const page of pages) {
+      const reading = sweep && (await middleReading(sweep, page.id))
+      if (!sweep || !reading) {
+        result.pagesUnread += 1
+        continue
+      }
+      const attribution = attribute(reading, sweep.sources)
+      const before = changes(live, page)
+      const effects = new Map([...changes(mergeRules(live, drafts), page)].filter(([addOn, effect]) => before.get(addOn) !== effect))
+      const { saved, staying } = predict(reading, attribution, effects, dependencies)
+      const pageSaved = sumTolls(saved)
+      add(result.saved, pageSaved)
+      add(result.before, sumTolls(tolls(reading, attribution)))
+      result.perPage.push({ path: page.path, saved: figures(pageSaved) })
+      for (const [library, neededBy] of Object.entries(staying)) {
+        const known = result.staying.find((entry) => entry.library === library)
+        if (known) known.pages += 1
+        else result.staying.push({ library, neededBy, pages: 1 })
+      }
+    }
+    return result
+  }
+}
+
+/** The effect on each whole add-on of a page. */
+function changes(rules: readonly Rule[], page: PageRow): Map<string, Effect> {
+  const whole = resolve(rules, rulePage(page), PLAIN_VISIT).filter((effect) => !effect.feature && !effect.file)
+  return new Map(whole.map(({ addon, effect }) => [addon, effect]))
+}
+
+/** The repeat with the median number of bytes. */
+export async function middleReading(sweep: SweepRow, pageId: number, variant = 'live'): Promise<Reading | undefined> {
+  const readings = await readingsOf(sweep.id, pageId, variant)
+  return readings[medianIndex(readings.map((r) => r.requests.reduce((sum, request) => sum + request.transferBytes, 0)))]
+}
+
+async function dependenciesOf(siteId: number): Promise<Dependencies> {
+  const rows = await AddOnRow.findAll({ where: { siteId } })
+  return {
+    needs: Object.fromEntries(rows.map((row) => [row.slug, row.needs])),
+    libraries: rows.filter((row) => row.library).map((row) => row.slug),
+  }
+}
+
+function figures(toll: Toll): Record<string, number> {
+  return Object.fromEntries(MEASURES.map((measure) => [measure, toll[measure]]))
+}
+
+function add(to: Record<string, number>, toll: Toll): void {
+  for (const measure of MEASURES) to[measure] = (to[measure] ?? 0) + toll[measure]
+}

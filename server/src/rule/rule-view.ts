@@ -1,0 +1,16 @@
+import type { Rule } from '@unvelt/core'
+import type { RuleView } from '@unvelt/contract'
+import { AddOnRow } from '../add-on/add-on.model.js'
+
+/** Rules as the interface shows them, with the add-ons' names. */
+export async function ruleViews(siteId: number, rules: readonly Rule[]): Promise<RuleView[]> {
+  const names = new Map((await AddOnRow.findAll({ where: { siteId } })).map((row) => [row.slug, row.name]))
+  return rules.map((rule) => ({
+    id: rule.id,
+    addon: rule.addon,
+    addonName: names.get(rule.addon) ?? rule.addon,
+    effect: rule.effect,
+    place: rule.place,
+    ...(rule.note !== undefined && { note: rule.note }),
+  }))
+}

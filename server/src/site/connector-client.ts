@@ -1,0 +1,150 @@
+import { plainToInstance, type ClassConstructor } from 'class-transformer'
+import { validateSync, type ValidationError } from 'class-validator'
+import type { Response } from 'undici'
+import { parseRuleFile, RULES_FORMAT, type Rule } from '@unvelt/core'
+import {
+  AssetsAnswer,
+  ConnectorDescription,
+  InventoryAnswer,
+  PagesAnswer,
+  PurgeAnswer,
+  VersionAnswer,
+  WarmAnswer,
+} from './connector-answers.js'
+import { boundedText, siteFetch, whyUnreachable } from './site-fetch.js'
+
+export const DESCRIBE_PATH = '/.well-known/unvelt-connector'
+const MOST_ANSWER_BYTES = 32e6
+
+/** A connector that can't be used, and why, in a sentence for the maintainer. */
+export class ConnectorError extends Error {
+  constructor(
+    message: string,
+    /** What is at fault, so that a form can say it in the right place. */
+    readonly fault: 'address' | 'key' | 'connector' | 'stale' = 'connector',
+  ) {
+    super(message)
+  }
+}
+
+/** Asks whether a site has a connector, and what it can do. Needs no key. */
+export async function describeConnector(origin: string): Promise<ConnectorDescription> {
+  const { host } = new URL(origin)
+  const response = await siteFetch(origin + DESCRIBE_PATH).catch((error: unknown) => {
+    throw new ConnectorError(whyUnreachable(error, host), 'address')
+  })
+  if (response.status >= 500) throw new ConnectorError(`${host} answered ${response.status}: the site itself is in trouble.`, 'address')
+  if (response.status !== 200)
+    throw new ConnectorError(`${host} answers, but has no connector: ${DESCRIBE_PATH} gave ${response.status}.`, 'address')
+  return answerOf(ConnectorDescription, response, DESCRIBE_PATH)
+}
+
+/** Speaks the connector protocol with one site; `docs/connector.md` describes it. */
+export class ConnectorClient {
+  constructor(
+    private readonly origin: string,
+    private readonly base: string,
+    private readonly key: string,
+  ) {}
+
+  inventory = () => this.ask(InventoryAnswer, 'GET', '/inventory')
+  assets = () => this.ask(AssetsAnswer, 'GET', '/assets')
+  purge = (paths: string[]) => this.ask(PurgeAnswer, 'POST', '/purge', { paths })
+  warm = (paths: string[]) => this.ask(WarmAnswer, 'POST', '/warm', { paths })
+
+  async pages(): Promise<PagesAnswer['pages']> {
+    const all: PagesAnswer['pages'] = []
+    for (let from: number | null = 0; from !== null; ) {
+      const answer: PagesAnswer = await this.ask(PagesAnswer, 'GET', `/pages?from=${from}`)
+      all.push(...answer.pages)
+      if (answer.next != null && answer.next <= from) throw new ConnectorError('pages: next must grow.')
+      from = answer.next ?? null
+    }
+    return all
+  }
+
+  async rules(): Promise<{ version: number; rules: Rule[] }> {
+    const response = await this.send('GET', '/rules')
+    const version = versionOf(response)
+    const parsed = parseRuleFile(parseJson(await boundedText(response, MOST_ANSWER_BYTES), '/rules'))
+    if ('problems' in parsed) {
+      const [first] = parsed.problems
+      throw new ConnectorError(`The site’s rules can’t be read at ${first!.at || 'the top'}: expected ${first!.expected}.`)
+    }
+    return { version, rules: parsed.file.rules }
+  }
+
+  /** Puts rules live. @throws ConnectorError with fault `stale` when the site's rules are not at that version any more. */
+  async putRules(rules: Rule[], expectedVersion: number): Promise<number> {
+    const body = { format: RULES_FORMAT, rules }
+    const response = await this.send('PUT', '/rules', body, { 'if-match': `"${expectedVersion}"` })
+    return (await answerOf(VersionAnswer, response, '/rules')).version
+  }
+
+  private async ask<T extends object>(type: ClassConstructor<T>, method: string, path: string, body?: object): Promise<T> {
+    return answerOf(type, await this.send(method, path, body), path)
+  }
+
+  private async send(method: string, path: string, body?: object, headers: Record<string, string> = {}): Promise<Response> {
+    const { host } = new URL(this.origin)
+    const response = await siteFetch(this.origin + this.base + path, {
+      method,
+      headers: {
+        authorization: `Bearer ${this.key}`,
+        ...(body && { 'content-type': 'application/json' }),
+        ...headers,
+      },
+      ...(body && { body: JSON.stringify(body) }),
+    }).catch((error: unknown) => {
+      throw new ConnectorError(whyUnreachable(error, host), 'address')
+    })
+    if (response.status === 401 || response.status === 403)
+      throw new ConnectorError('The connector does not accept this key.', 'key')
+    if (response.status === 412)
+      throw new ConnectorError('The site’s rules have changed meanwhile. Nothing was written.', 'stale')
+    if (!response.ok) {
+      const said = await boundedText(response, 20_000).catch(() => '')
+      throw new ConnectorError(`The connector answered ${method} ${path} with ${response.status}. ${problemTitle(said)}`.trim())
+    }
+    return response
+  }
+}
+
+async function answerOf<T extends object>(type: ClassConstructor<T>, response: Response, path: string): Promise<T> {
+  const plain = parseJson(await boundedText(response, MOST_ANSWER_BYTES), path)
+  if (typeof plain !== 'object' || plain === null || Array.isArray(plain))
+    throw new ConnectorError(`The connector’s ${path} must answer with an object.`)
+  const answer = plainToInstance(type, plain)
+  const [first] = validateSync(answer, { forbidUnknownValues: false, stopAtFirstError: true })
+  if (first) throw new ConnectorError(`The connector’s ${path} can’t be used: ${place(first)}.`)
+  return answer
+}
+
+function place(error: ValidationError, path = error.property): string {
+  const child = error.children?.[0]
+  if (child) return place(child, `${path}/${child.property}`)
+  return `${path}: ${Object.values(error.constraints ?? {})[0] ?? 'not as expected'}`
+}
+
+function parseJson(text: string, path: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch (error) {
+    throw new ConnectorError(`The connector’s ${path} is not JSON: ${(error as Error).message}`)
+  }
+}
+
+function versionOf(response: Response): number {
+  const [, version] = /^"(\d{1,9})"$/.exec(response.headers.get('etag') ?? '') ?? []
+  if (version === undefined) throw new ConnectorError('The connector’s /rules must carry its version as ETag.')
+  return Number(version)
+}
+
+function problemTitle(text: string): string {
+  try {
+    const title: unknown = (JSON.parse(text) as { title?: unknown }).title
+    return typeof title === 'string' ? title.slice(0, 300) : ''
+  } catch {
+    return ''
+  }
+}

@@ -1,0 +1,41 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize'
+import type { ConnectorDescription } from './connector-answers.js'
+
+export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttributes<SiteRow>> {
+  declare id: CreationOptional<number>
+  declare address: string
+  declare name: string
+  declare cms: { name: string; version: string }
+  declare connector: ConnectorDescription
+  /** Sealed; see secret-box.ts. */
+  declare connectorKey: string | null
+  declare ownHosts: string[]
+  declare folders: { prefix: string; payer: string }[]
+  declare assetRegister: Record<string, string>
+  declare createdAt: CreationOptional<Date>
+}
+
+export function initialiseSite(sequelize: Sequelize): void {
+  SiteRow.init(
+    {
+      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      address: DataTypes.TEXT,
+      name: DataTypes.TEXT,
+      cms: DataTypes.JSONB,
+      connector: DataTypes.JSONB,
+      connectorKey: DataTypes.TEXT,
+      ownHosts: DataTypes.ARRAY(DataTypes.TEXT),
+      folders: DataTypes.JSONB,
+      assetRegister: DataTypes.JSONB,
+      createdAt: DataTypes.DATE,
+    },
+    { sequelize, tableName: 'site' },
+  )
+}

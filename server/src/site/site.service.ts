@@ -1,0 +1,155 @@
+import { Inject, Injectable } from '@nestjs/common'
+import { QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize'
+import type { Site } from '@unvelt/contract'
+import { AddOnRow } from '../add-on/add-on.model.js'
+import { CONFIG } from '../config/config.module.js'
+import type { Config } from '../config/config.js'
+import { DEFAULT_LENS, LensRow } from '../lens/lens.model.js'
+import { PageRow } from '../page/page.model.js'
+import { notFound, ProblemError } from '../problem/problem.error.js'
+import { ConnectorClient, ConnectorError, describeConnector } from './connector-client.js'
+import type { AssetsAnswer, ConnectorDescription, InventoryAnswer, PagesAnswer } from './connector-answers.js'
+import { open, seal } from './secret-box.js'
+import { siteOrigin } from './site-address.js'
+import { SiteRow } from './site.model.js'
+
+interface SiteFacts {
+  inventory: InventoryAnswer
+  pages: PagesAnswer['pages']
+  assets: AssetsAnswer
+}
+
+/** Registers sites and keeps what their connectors say of them. */
+@Injectable()
+export class SiteService {
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    @Inject(CONFIG) private readonly config: Config,
+  ) {}
+
+  async list(): Promise<Site[]> {
+    return Promise.all((await SiteRow.findAll({ order: ['name'] })).map((row) => this.view(row)))
+  }
+
+  async get(id: number): Promise<SiteRow> {
+    const row = await SiteRow.findByPk(id)
+    if (!row) throw notFound('site')
+    return row
+  }
+
+  /** Registers a site by its address. Nothing is stored unless all of it could be read. */
+  async register(typed: string, connectorKey: string): Promise<Site> {
+    const address = siteOrigin(typed)
+    const { connector, facts } = await this.readSite(address, connectorKey)
+    const row = await this.sequelize
+      .transaction(async (transaction) => {
+        const site = await SiteRow.create(
+          {
+            address,
+            name: connector.name,
+            cms: connector.cms,
+            connector,
+            connectorKey: seal(connectorKey, this.config.secret),
+            ownHosts: [new URL(address).host, ...connector.ownHosts],
+            folders: facts.assets.folders,
+            assetRegister: facts.assets.files,
+          },
+          { transaction },
+        )
+        await LensRow.create({ siteId: site.id, ...DEFAULT_LENS }, { transaction })
+        await this.storeFacts(site, facts, transaction)
+        return site
+      })
+      .catch((error: unknown) => {
+        if (!(error instanceof UniqueConstraintError)) throw error
+        const message = `${address} is registered already.`
+        throw new ProblemError(409, message, [{ field: 'address', message }])
+      })
+    return this.view(row)
+  }
+
+  /** Asks the connector again for add-ons, pages and files. What has gone from the site keeps its past. */
+  async refresh(site: SiteRow): Promise<void> {
+    const connector = this.connectorOf(site)
+    const facts = await readFacts(connector)
+    await this.sequelize.transaction(async (transaction) => {
+      await site.update({ folders: facts.assets.folders, assetRegister: facts.assets.files }, { transaction })
+      await this.storeFacts(site, facts, transaction)
+    })
+  }
+
+  connectorOf(site: SiteRow): ConnectorClient {
+    return new ConnectorClient(site.address, site.connector.base, this.keyOf(site))
+  }
+
+  keyOf(site: SiteRow): string {
+    return site.connectorKey === null ? '' : open(site.connectorKey, this.config.secret)
+  }
+
+  async view(row: SiteRow): Promise<Site> {
+    const [counts] = await this.sequelize.query<{ pages: number; addOns: number; hasReadings: boolean }>(
+      `select (select count(*)::int from page where site_id = :id) pages,
+              (select count(*)::int from add_on where site_id = :id) "addOns",
+              exists (select 1 from toll join sweep on sweep.id = sweep_id where site_id = :id) "hasReadings"`,
+      { replacements: { id: row.id }, type: QueryTypes.SELECT },
+    )
+    return {
+      id: row.id,
+      name: row.name,
+      address: row.address,
+      cms: row.cms,
+      effects: row.connector.effects,
+      ...counts!,
+      createdAt: row.createdAt.toISOString(),
+    }
+  }
+
+  private async readSite(address: string, key: string): Promise<{ connector: ConnectorDescription; facts: SiteFacts }> {
+    try {
+      const connector = await describeConnector(address)
+      return { connector, facts: await readFacts(new ConnectorClient(address, connector.base, key)) }
+    } catch (error) {
+      if (!(error instanceof ConnectorError)) throw error
+      const field = error.fault === 'key' ? 'connectorKey' : 'address'
+      throw new ProblemError(422, error.message, [{ field, message: error.message }])
+    }
+  }
+
+  private async storeFacts(site: SiteRow, { inventory, pages }: SiteFacts, transaction: Transaction): Promise<void> {
+    await PageRow.bulkCreate(
+      pages.map(({ path, title, kind, area }, position) => ({ siteId: site.id, path, title, kind, area, position })),
+      {
+        transaction,
+        updateOnDuplicate: ['title', 'kind', 'area', 'position'],
+        conflictAttributes: ['siteId', 'path'],
+      },
+    )
+    await AddOnRow.bulkCreate(
+      inventory.addOns.map((addOn) => ({
+        siteId: site.id,
+        slug: addOn.slug,
+        kind: addOn.kind,
+        name: addOn.name,
+        version: addOn.version ?? null,
+        author: addOn.author ?? null,
+        summary: addOn.summary ?? '',
+        source: 'connector' as const,
+        needs: addOn.needs,
+        library: addOn.library ?? false,
+        canSkip: addOn.canSkip ?? false,
+        files: addOn.files.map(({ path, type, bytes }) => ({ path, type, bytes })),
+        outsideHosts: addOn.outsideHosts ?? [],
+        inlineIds: addOn.inlineIds ?? [],
+      })),
+      {
+        transaction,
+        updateOnDuplicate: ['kind', 'name', 'version', 'author', 'summary', 'source', 'needs', 'library', 'canSkip', 'files', 'outsideHosts', 'inlineIds'],
+        conflictAttributes: ['siteId', 'slug'],
+      },
+    )
+  }
+}
+
+async function readFacts(connector: ConnectorClient): Promise<SiteFacts> {
+  return { inventory: await connector.inventory(), pages: await connector.pages(), assets: await connector.assets() }
+}

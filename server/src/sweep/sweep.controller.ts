@@ -1,0 +1,60 @@
+import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Sse, type MessageEvent } from '@nestjs/common'
+import { concatMap, filter, from, interval, map, merge, type Observable } from 'rxjs'
+import { Sweep, SweepRequest } from '@unvelt/contract'
+import { SiteEvents } from '../events/site-events.js'
+import { Answers } from '../openapi/answers.js'
+import { SiteService } from '../site/site.service.js'
+import { SweepService } from './sweep.service.js'
+
+const KEEP_ALIVE_MS = 20_000
+
+@Controller()
+export class SweepController {
+  constructor(
+    private readonly sites: SiteService,
+    private readonly sweeps: SweepService,
+    private readonly events: SiteEvents,
+  ) {}
+
+  @Post('sites/:site/sweeps')
+  @HttpCode(201)
+  @Answers(Sweep, { status: 201 })
+  async start(@Param('site', ParseIntPipe) siteId: number, @Body() request: SweepRequest): Promise<Sweep> {
+    const site = await this.sites.get(siteId)
+    return this.sweeps.view(await this.sweeps.start(site, { purpose: 'survey', ...request }))
+  }
+
+  @Get('sites/:site/sweeps')
+  @Answers(Sweep, { list: true })
+  async list(@Param('site', ParseIntPipe) siteId: number): Promise<Sweep[]> {
+    await this.sites.get(siteId)
+    return this.sweeps.list(siteId)
+  }
+
+  @Get('sweeps/:sweep')
+  @Answers(Sweep)
+  async get(@Param('sweep', ParseIntPipe) id: number): Promise<Sweep> {
+    return this.sweeps.view(await this.sweeps.get(id))
+  }
+
+  @Post('sweeps/:sweep/cancel')
+  @HttpCode(200)
+  @Answers(Sweep)
+  async cancel(@Param('sweep', ParseIntPipe) id: number): Promise<Sweep> {
+    await this.sweeps.cancel(await this.sweeps.get(id))
+    return this.sweeps.view(await this.sweeps.get(id))
+  }
+
+  /** Every change of every sweep of a site, as it happens. */
+  @Sse('sites/:site/events')
+  follow(@Param('site', ParseIntPipe) siteId: number): Observable<MessageEvent> {
+    const changes = this.events.sweeps.pipe(
+      filter((news) => news.siteId === siteId),
+      concatMap((news) => from(this.sweeps.get(news.sweepId).then((row) => this.sweeps.view(row)))),
+      map((sweep): MessageEvent => ({ type: 'sweep', data: sweep })),
+    )
+    // Without a word now and then, proxies and browsers take the line for dead.
+    const alive = interval(KEEP_ALIVE_MS).pipe(map((): MessageEvent => ({ type: 'alive', data: '' })))
+    return merge(changes, alive)
+  }
+}

@@ -1,0 +1,48 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize'
+import type { AttributionSources } from '@unvelt/core'
+import type { SweepStatus } from '@unvelt/contract'
+
+/** One way a page is read in a sweep: under the live rules, or under those of an older version. */
+export interface Variant {
+  name: 'live' | 'before' | 'after'
+  rules: 'live' | number
+}
+
+export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttributes<SweepRow>> {
+  declare id: CreationOptional<number>
+  declare siteId: number
+  declare lensId: number
+  declare purpose: 'survey' | 'proof'
+  declare status: SweepStatus
+  declare repeats: number
+  declare variants: Variant[]
+  /** What was known of the site when the sweep began, so that its readings can be charged again later. */
+  declare sources: AttributionSources
+  declare startedAt: CreationOptional<Date>
+  declare finishedAt: CreationOptional<Date | null>
+}
+
+export function initialiseSweep(sequelize: Sequelize): void {
+  SweepRow.init(
+    {
+      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      siteId: DataTypes.INTEGER,
+      lensId: DataTypes.INTEGER,
+      purpose: DataTypes.TEXT,
+      status: DataTypes.TEXT,
+      repeats: DataTypes.INTEGER,
+      variants: DataTypes.JSONB,
+      sources: DataTypes.JSONB,
+      startedAt: DataTypes.DATE,
+      finishedAt: DataTypes.DATE,
+    },
+    { sequelize, tableName: 'sweep' },
+  )
+}

@@ -1,0 +1,136 @@
+import { Inject, Injectable } from '@nestjs/common'
+import PgBoss from 'pg-boss'
+import { Op, QueryTypes, Sequelize } from 'sequelize'
+import { DEFAULT_REPEATS, type Sweep } from '@unvelt/contract'
+import { AddOnRow } from '../add-on/add-on.model.js'
+import { tellSweep } from '../events/tell.js'
+import { LensRow } from '../lens/lens.model.js'
+import { PageRow } from '../page/page.model.js'
+import { notFound, ProblemError } from '../problem/problem.error.js'
+import { READ_PAGE, type ReadPageJob } from '../queue/queue.js'
+import { QUEUE } from '../queue/queue.module.js'
+import type { SiteRow } from '../site/site.model.js'
+import { attributionSources } from './sources.js'
+import { SweepRow, type Variant } from './sweep.model.js'
+
+interface SweepPlan {
+  purpose: SweepRow['purpose']
+  pageIds?: number[]
+  repeats?: number
+  variants?: Variant[]
+}
+
+/** Starts, follows and cancels sweeps. The reading itself is done by workers. */
+@Injectable()
+export class SweepService {
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    @Inject(QUEUE) private readonly queue: PgBoss,
+  ) {}
+
+  async start(site: SiteRow, { purpose, pageIds, repeats = DEFAULT_REPEATS, variants }: SweepPlan): Promise<SweepRow> {
+    const running = await SweepRow.findOne({ where: { siteId: site.id, status: 'running' } })
+    if (running) throw new ProblemError(409, 'A sweep of this site is running already.')
+    const pages = await PageRow.findAll({
+      where: { siteId: site.id, ...(pageIds && { id: { [Op.in]: pageIds } }) },
+      order: ['position'],
+    })
+    if (pages.length === 0) throw new ProblemError(422, 'None of these pages belongs to the site.')
+    const lens = (await LensRow.findOne({ where: { siteId: site.id }, order: ['id'] }))!
+    const addOns = await AddOnRow.findAll({ where: { siteId: site.id, source: 'connector' } })
+    const sweep = await this.sequelize.transaction(async (transaction) => {
+      const row = await SweepRow.create(
+        {
+          siteId: site.id,
+          lensId: lens.id,
+          purpose,
+          status: 'running',
+          repeats,
+          variants: variants ?? [{ name: 'live', rules: 'live' }],
+          sources: attributionSources(site, addOns),
+          finishedAt: null,
+        },
+        { transaction },
+      )
+      await this.sequelize.query(
+        'insert into sweep_page (sweep_id, page_id) select :sweep, unnest(array[:pages]::int[])',
+        { replacements: { sweep: row.id, pages: pages.map((page) => page.id) }, transaction },
+      )
+      return row
+    })
+    await this.queue.insert(
+      pages.map((page) => ({ name: READ_PAGE, data: { sweepId: sweep.id, pageId: page.id } satisfies ReadPageJob })),
+    )
+    await tellSweep(this.sequelize, { siteId: site.id, sweepId: sweep.id })
+    return sweep
+  }
+
+  async get(id: number): Promise<SweepRow> {
+    const row = await SweepRow.findByPk(id)
+    if (!row) throw notFound('sweep')
+    return row
+  }
+
+  /** Stops a sweep after the reading at hand. What was read stays. */
+  async cancel(sweep: SweepRow): Promise<void> {
+    await SweepRow.update(
+      { status: 'cancelled', finishedAt: new Date() },
+      { where: { id: sweep.id, status: 'running' } },
+    )
+    await tellSweep(this.sequelize, { siteId: sweep.siteId, sweepId: sweep.id })
+  }
+
+  async latest(siteId: number, purpose: SweepRow['purpose']): Promise<SweepRow | null> {
+    return SweepRow.findOne({ where: { siteId, purpose }, order: [['startedAt', 'desc']] })
+  }
+
+  async list(siteId: number): Promise<Sweep[]> {
+    const rows = await SweepRow.findAll({ where: { siteId }, order: [['startedAt', 'desc']], limit: 50 })
+    return Promise.all(rows.map((row) => this.view(row)))
+  }
+
+  async view(row: SweepRow): Promise<Sweep> {
+    const [counts] = await this.sequelize.query<Counts>(COUNTS, {
+      replacements: { sweep: row.id },
+      type: QueryTypes.SELECT,
+    })
+    const failures = await this.sequelize.query<{ reason: string; paths: string[] }>(
+      `select failure reason, array_agg(distinct path) paths from reading join page on page.id = page_id
+       where sweep_id = :sweep and failure is not null group by failure order by count(*) desc limit 20`,
+      { replacements: { sweep: row.id }, type: QueryTypes.SELECT },
+    )
+    const lens = await LensRow.findByPk(row.lensId)
+    return {
+      id: row.id,
+      siteId: row.siteId,
+      status: row.status,
+      purpose: row.purpose,
+      lens: lens?.name ?? '',
+      repeats: row.repeats,
+      ...counts!,
+      readingsPlanned: counts!.pages * row.repeats * row.variants.length,
+      startedAt: row.startedAt.toISOString(),
+      finishedAt: row.finishedAt?.toISOString() ?? null,
+      failures,
+    }
+  }
+}
+
+interface Counts {
+  pages: number
+  pagesDone: number
+  pagesFailed: number
+  readings: number
+  readingsFailed: number
+  atPage: string | null
+}
+
+const COUNTS = `
+  select
+    (select count(*)::int from sweep_page where sweep_id = :sweep) pages,
+    (select count(*)::int from sweep_page where sweep_id = :sweep and state in ('done', 'failed')) "pagesDone",
+    (select count(*)::int from sweep_page where sweep_id = :sweep and state = 'failed') "pagesFailed",
+    (select count(*)::int from reading where sweep_id = :sweep) readings,
+    (select count(*)::int from reading where sweep_id = :sweep and failure is not null) "readingsFailed",
+    (select path from sweep_page join page on page.id = page_id where sweep_id = :sweep and state = 'reading'
+      order by position limit 1) "atPage"`

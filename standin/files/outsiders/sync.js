@@ -1,0 +1,1 @@
+window.petalgrid = { matched: document.cookie.length % 7 };

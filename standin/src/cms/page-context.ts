@@ -1,0 +1,11 @@
+import type { SitePage } from '../content/pages.js'
+import type { Database } from './database.js'
+import type { Trace } from './trace.js'
+
+/** What an add-on is given while a page is made. */
+export interface PageContext {
+  page: SitePage
+  address: URL
+  trace: Trace
+  database: Database
+}

@@ -1,0 +1,48 @@
+import { createWriteStream, type WriteStream } from 'node:fs'
+import type { IncomingMessage, ServerResponse } from 'node:http'
+
+/**
+ * The stand-in's access log: combined log format, behind it the host asked and the bytes put on the wire, headers
+ * included, so that a measured page can be checked against what was really sent.
+ */
+export class AccessLog {
+  private readonly stream: WriteStream | null
+
+  constructor(file: string | undefined) {
+    this.stream = file ? createWriteStream(file, { flags: 'a' }) : null
+  }
+
+  /** Logs the answer when its last byte has been handed over, or when the visitor hung up before that. */
+  watch(request: IncomingMessage, response: ServerResponse): void {
+    if (!this.stream) return
+    const { socket } = request
+    const sentBefore = socket.bytesWritten
+    const at = new Date()
+    let written = false
+    const write = () => {
+      if (written) return
+      written = true
+      const wire = socket.bytesWritten - sentBefore
+      const body = response.getHeader('content-length') ?? '-'
+      const quote = (text: string | undefined) => `"${(text ?? '-').replace(/["\\\r\n]/g, '?')}"`
+      this.stream!.write(
+        `127.0.0.1 - - [${clfTime(at)}] ${quote(`${request.method} ${request.url} HTTP/1.1`)} ${response.statusCode} ${body} ` +
+          `${quote(request.headers.referer)} ${quote(request.headers['user-agent'])} ${quote(request.headers.host)} ${wire}\n`,
+      )
+    }
+    response.once('finish', write)
+    response.once('close', write)
+  }
+
+  async close(): Promise<void> {
+    if (this.stream) await new Promise((resolve) => this.stream!.end(resolve))
+  }
+}
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+
+function clfTime(at: Date): string {
+  const two = (n: number) => String(n).padStart(2, '0')
+  const time = [at.getUTCHours(), at.getUTCMinutes(), at.getUTCSeconds()].map(two).join(':')
+  return `${two(at.getUTCDate())}/${MONTHS[at.getUTCMonth()]}/${at.getUTCFullYear()}:${time} +0000`
+}

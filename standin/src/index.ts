@@ -1,0 +1,1 @@
+export { startStandin, SITE_HOST, type Standin, type StandinOptions } from './standin.js'

@@ -1,0 +1,11 @@
+import type { Handler } from '../http/answer.js'
+import { heronmarkCdn, heronmarkCount, petalgridSync } from './heronmark.js'
+import { letterloft } from './letterloft.js'
+
+/** The other companies' hosts, each served by the stand-in itself. */
+export const OUTSIDERS: Record<string, Handler> = {
+  'letterloft.localhost': letterloft,
+  'count.heronmark.localhost': heronmarkCount,
+  'cdn.heronmark.localhost': heronmarkCdn,
+  'sync.petalgrid.localhost': petalgridSync,
+}

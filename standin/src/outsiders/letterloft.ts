@@ -1,0 +1,34 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { dirname, join } from 'node:path'
+import { send, sendFile, sendProblem, type Handler } from '../http/answer.js'
+
+const packages = createRequire(import.meta.url)
+const FACES = { serif: ['vollkorn', 'Hollow Serif'], sans: ['cabin', 'Hollow Sans'] } as const
+const fontFile = (face: keyof typeof FACES, weight: string) => {
+  const [name] = FACES[face]
+  return readFileSync(join(dirname(packages.resolve(`@fontsource/${name}/package.json`)), `files/${name}-latin-${weight}-normal.woff2`))
+}
+const loaded = new Map<string, Buffer>()
+
+/** The font host: a stylesheet made to order, and the font files it names. */
+export const letterloft: Handler = (request, response, address) => {
+  if (address.pathname === '/faces.css') {
+    const rules = (Object.keys(FACES) as (keyof typeof FACES)[]).flatMap((face) =>
+      (address.searchParams.get(face) ?? '')
+        .split(',')
+        .filter((weight) => /^[4-7]00$/.test(weight))
+        .map(
+          (weight) =>
+            `@font-face{font-family:"${FACES[face][1]}";font-weight:${weight};font-display:swap;src:url(/f/${face}-${weight}.woff2) format("woff2")}`,
+        ),
+    )
+    return send(response, 200, { 'content-type': 'text/css; charset=utf-8', 'cache-control': 'private, max-age=3600' }, rules.join('\n'))
+  }
+  const [, face, weight] = /^\/f\/(serif|sans)-([4-7]00)\.woff2$/.exec(address.pathname) ?? []
+  if (!face || !weight) return sendProblem(response, 404, 'No such face.')
+  const key = `${face}-${weight}`
+  const body = loaded.get(key) ?? fontFile(face as keyof typeof FACES, weight)
+  loaded.set(key, body)
+  sendFile(request, response, address.pathname, body)
+}

@@ -1,0 +1,74 @@
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { ADD_ONS } from './add-ons/index.js'
+import { Database } from './cms/database.js'
+import { Fernhollow } from './cms/fernhollow.js'
+import { RuleStore } from './cms/rule-store.js'
+import { Connector } from './connector/connector.js'
+import { AccessLog } from './http/access-log.js'
+import { sendProblem, type Handler } from './http/answer.js'
+import { OUTSIDERS } from './outsiders/index.js'
+
+export const SITE_HOST = 'fernhollow.localhost'
+
+export interface StandinOptions {
+  /** 0 picks a free port. */
+  port: number
+  databaseUrl: string
+  connectorKey: string
+  accessLogFile?: string
+}
+
+export interface Standin {
+  /** `http://fernhollow.localhost:PORT` */
+  address: string
+  port: number
+  stop(): Promise<void>
+}
+
+/** Starts the arboretum's site and its outsiders, all on one loopback port, told apart by host name. */
+export async function startStandin(options: StandinOptions): Promise<Standin> {
+  const database = await Database.open(options.databaseUrl)
+  for (const addOn of ADD_ONS) await addOn.setUp?.(database)
+  const rules = new RuleStore(database)
+  await rules.setUp()
+  const site = new Fernhollow(ADD_ONS, database, rules, options.connectorKey)
+  const connector = new Connector(site, rules, options.connectorKey)
+  const log = new AccessLog(options.accessLogFile)
+  const own: Handler = (request, response, address) =>
+    connector.owns(address.pathname)
+      ? connector.handle(request, response, address)
+      : site.handle(request, response, address)
+  const server = createServer((request, response) => {
+    log.watch(request, response)
+    const host = request.headers.host ?? ''
+    const handler = { [SITE_HOST]: own, ...OUTSIDERS }[host.replace(/:\d+$/, '').toLowerCase()]
+    const target = `http://${host}${request.url}`
+    if (!handler || !URL.canParse(target)) return sendProblem(response, 421, `Nobody here is called ${host}.`)
+    Promise.resolve(handler(request, response, new URL(target))).catch((error: Error) => {
+      console.error(`stand-in: ${request.method} ${host}${request.url}: ${error.stack}`)
+      if (response.headersSent) response.destroy()
+      else sendProblem(response, 500, 'The site has stumbled.')
+    })
+  })
+  const port = await listen(server, options.port)
+  return {
+    address: `http://${SITE_HOST}:${port}`,
+    port,
+    async stop() {
+      await new Promise<void>((resolve) => {
+        server.close(() => resolve())
+        server.closeAllConnections()
+      })
+      await database.close()
+      await log.close()
+    },
+  }
+}
+
+function listen(server: Server, port: number): Promise<number> {
+  return new Promise((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(port, '127.0.0.1', () => resolve((server.address() as AddressInfo).port))
+  })
+}
