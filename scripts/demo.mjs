@@ -31,7 +31,8 @@ await runMain(async () => {
     console.log(`Ready after ${((Date.now() - began) / 1000).toFixed(1)} s. Ctrl-C stops everything.`)
     console.log(`Unvelt is ready at ${stack.address}`)
     const end = await Promise.race([interrupted, stack.ended])
-    if (end !== 'interrupted') throw new PlainError(`the ${end.name} has ended by itself. It said:\n${end.said() || 'nothing'}`)
+    if (end !== 'interrupted')
+      throw new PlainError(`the ${end.name} has ended by itself. It said:\n${end.said() || 'nothing'}`)
     console.log('\nStopping …')
   } finally {
     await stack?.stop()

@@ -22,7 +22,9 @@ export async function startCluster(home, { throwaway = false } = {}) {
   const data = join(folder, 'data')
   const { bavail, bsize } = statfsSync(folder)
   if (bavail * bsize < LEAST_FREE_BYTES)
-    throw new PlainError(`the disk that holds ${folder} is full: ${Math.round((bavail * bsize) / 1e6)} MB are free, 300 MB are needed.`)
+    throw new PlainError(
+      `the disk that holds ${folder} is full: ${Math.round((bavail * bsize) / 1e6)} MB are free, 300 MB are needed.`,
+    )
   const passwordFile = join(folder, 'password')
   if (!existsSync(join(data, 'PG_VERSION'))) await initialise(programs, data, passwordFile, owner)
   const version = readFileSync(join(data, 'PG_VERSION'), 'utf8').trim()
@@ -30,7 +32,11 @@ export async function startCluster(home, { throwaway = false } = {}) {
   await endLeftover(data)
   const port = await freePort()
   // Tests may lose their cluster; nobody else may.
-  const settings = { listen_addresses: '127.0.0.1', unix_socket_directories: folder, ...(throwaway && { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' }) }
+  const settings = {
+    listen_addresses: '127.0.0.1',
+    unix_socket_directories: folder,
+    ...(throwaway && { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' }),
+  }
   const child = spawn(
     join(programs, 'postgres'),
     ['-D', data, '-p', String(port), ...Object.entries(settings).flatMap(([key, value]) => ['-c', `${key}=${value}`])],
@@ -77,7 +83,9 @@ async function clusterFolder(home, owner) {
       () => true,
       () => false,
     ))
-  const folder = reachable ? wanted : join('/var/lib/unvelt/clusters', createHash('sha256').update(home).digest('hex').slice(0, 16))
+  const folder = reachable
+    ? wanted
+    : join('/var/lib/unvelt/clusters', createHash('sha256').update(home).digest('hex').slice(0, 16))
   mkdirSync(folder, { recursive: true, mode: 0o700 })
   if (owner.uid !== undefined) chownSync(folder, owner.uid, owner.gid)
   return folder
@@ -105,7 +113,8 @@ async function endLeftover(data) {
   if (!command.split('\0').includes(data)) return
   process.kill(pid, 'SIGINT')
   for (let waited = 0; existsSync(`/proc/${pid}`); waited += 100) {
-    if (waited > 20_000) throw new PlainError(`the cluster in ${data} is already running as process ${pid} and does not stop.`)
+    if (waited > 20_000)
+      throw new PlainError(`the cluster in ${data} is already running as process ${pid} and does not stop.`)
     await new Promise((resolve) => setTimeout(resolve, 100))
   }
 }

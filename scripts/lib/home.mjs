@@ -13,7 +13,9 @@ export function unveltHome() {
   try {
     mkdirSync(home, { recursive: true })
   } catch (error) {
-    throw new PlainError(`the data folder ${home} can’t be made (${error.code}). Set UNVELT_HOME to a folder you may write to.`)
+    throw new PlainError(
+      `the data folder ${home} can’t be made (${error.code}). Set UNVELT_HOME to a folder you may write to.`,
+    )
   }
   return home
 }

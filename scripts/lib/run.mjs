@@ -19,7 +19,9 @@ export function run(command, args, { quiet = false, cwd, env, uid, gid, input } 
     child.once('exit', (code, signal) => {
       if (code === 0) return resolve(output)
       const said = output.trim().split('\n').slice(-15).join('\n')
-      reject(new PlainError(`${command} ${args.join(' ')} ended with ${signal ?? `code ${code}`}.${said && `\n${said}`}`))
+      reject(
+        new PlainError(`${command} ${args.join(' ')} ended with ${signal ?? `code ${code}`}.${said && `\n${said}`}`),
+      )
     })
   })
 }

@@ -10,7 +10,10 @@ export async function seedDemo({ address, standinAddress, connectorKey }) {
 }
 
 async function call(url, body) {
-  const response = await fetch(url, body && { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
+  const response = await fetch(
+    url,
+    body && { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) },
+  )
   const answer = await response.json()
   if (!response.ok) throw new PlainError(`the demo data could not be made: ${answer.title ?? response.status}`)
   return answer

@@ -7,7 +7,9 @@ export function takeHome(home) {
   const file = join(home, 'demo.pid')
   const pid = existsSync(file) ? Number(readFileSync(file, 'utf8')) : 0
   if (pid && pid !== process.pid && isUnvelt(pid))
-    throw new PlainError(`Unvelt is running already with the data folder ${home} (process ${pid}). End it first, or set UNVELT_HOME to another folder.`)
+    throw new PlainError(
+      `Unvelt is running already with the data folder ${home} (process ${pid}). End it first, or set UNVELT_HOME to another folder.`,
+    )
   try {
     writeFileSync(file, String(process.pid))
   } catch (error) {

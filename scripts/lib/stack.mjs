@@ -20,6 +20,7 @@ export async function startStack({ home, port, standinPort, throwaway = false, q
     for (const part of running.splice(0).reverse()) await part.stop()
   }
   try {
+    mkdirSync(home, { recursive: true })
     const { unvelt, standin } = await databases(home, throwaway, running)
     const connectorKey = keptKey(join(home, 'standin-key'))
     mkdirSync(join(home, 'log'), { recursive: true })
@@ -35,7 +36,11 @@ export async function startStack({ home, port, standinPort, throwaway = false, q
       STANDIN_KEY: connectorKey,
       STANDIN_LOG: join(home, 'log/standin-access.log'),
     })
-    const server = start('server', 'server/dist/main.js', { ...env, UNVELT_PORT: String(port), UNVELT_WEB: join(ROOT, 'web/dist') })
+    const server = start('server', 'server/dist/main.js', {
+      ...env,
+      UNVELT_PORT: String(port),
+      UNVELT_WEB: join(ROOT, 'web/dist'),
+    })
     const address = `http://127.0.0.1:${port}`
     await Promise.all([
       ready(site, `http://127.0.0.1:${standinPort}/`, () => true),
@@ -52,7 +57,15 @@ export async function startStack({ home, port, standinPort, throwaway = false, q
     }
     keepWorker()
     const ended = Promise.race([site, server].map((child) => child.ended.then(() => child)))
-    return { address, standinAddress: `http://fernhollow.localhost:${standinPort}`, connectorKey, ended, stop, workerPid: () => running.find((part) => part.name === 'worker')?.pid }
+    return {
+      standinDatabaseUrl: standin,
+      address,
+      standinAddress: `http://fernhollow.localhost:${standinPort}`,
+      connectorKey,
+      ended,
+      stop,
+      workerPid: () => running.find((part) => part.name === 'worker')?.pid,
+    }
   } catch (error) {
     await stop()
     throw error

@@ -24,7 +24,9 @@ export async function ensureSystemPackages({ postgres = true } = {}) {
   const list = missing.join(' ')
   const root = process.getuid?.() === 0
   if (!findOnPath('apt-get'))
-    throw new PlainError(`it needs ${missing.join(' and ')}, and can install them only on Debian. Please install them and try again.`)
+    throw new PlainError(
+      `it needs ${missing.join(' and ')}, and can install them only on Debian. Please install them and try again.`,
+    )
   if (!root && !(await canSudo()))
     throw new PlainError(
       `it needs ${missing.join(' and ')}, and you are neither root nor allowed to use sudo without a password. Please run\n\n  sudo apt-get update && sudo apt-get install -y ${list}\n\nand try again.`,

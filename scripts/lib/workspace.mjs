@@ -10,7 +10,9 @@ const BUILT = ['core', 'contract', 'server', 'standin', 'bench', 'web']
 /** Installs npm packages when the lock file has changed since they were installed. */
 export async function ensureNodeModules() {
   const stamp = join(ROOT, 'node_modules/.unvelt-installed')
-  const now = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex')
+  const now = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex')
   if (read(stamp) === now) return
   console.log('Installing npm packages (once) …')
   await run('npm', ['ci', '--no-audit', '--no-fund'], { quiet: true, cwd: ROOT })

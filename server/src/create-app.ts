@@ -12,7 +12,10 @@ import { validation } from './problem/validation.js'
 
 /** The server, ready to listen: the API below /api, and the web application for every other address. */
 export async function createApp(): Promise<NestExpressApplication> {
-  const app = await NestFactory.create<NestExpressApplication>(AppModule, { logger: ['error', 'warn'], abortOnError: false })
+  const app = await NestFactory.create<NestExpressApplication>(AppModule, {
+    logger: ['error', 'warn'],
+    abortOnError: false,
+  })
   app.setGlobalPrefix('api')
   app.useGlobalPipes(validation())
   app.useGlobalFilters(new ProblemFilter())
@@ -40,7 +43,8 @@ function refuseOtherOrigins(request: Request, response: Response, next: NextFunc
 function serveWeb(app: NestExpressApplication, folder: string): void {
   app.useStaticAssets(folder, { index: false, setHeaders: (response, path) => cacheByHash(response, path) })
   app.use((request: Request, response: Response, next: NextFunction) => {
-    if (request.method !== 'GET' || request.path.startsWith('/api/') || /\.[a-z0-9]+$/i.test(request.path)) return next()
+    if (request.method !== 'GET' || request.path.startsWith('/api/') || /\.[a-z0-9]+$/i.test(request.path))
+      return next()
     response.set('cache-control', 'no-cache')
     response.sendFile(join(folder, 'index.html'))
   })

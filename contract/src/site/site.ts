@@ -1,5 +1,14 @@
 import { Type } from 'class-transformer'
-import { IsBoolean, IsDateString, IsInt, IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator'
+import {
+  IsBoolean,
+  IsDateString,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  MaxLength,
+  ValidateNested,
+} from 'class-validator'
 
 /** What the maintainer types to register a site. */
 export class SiteRegistration {

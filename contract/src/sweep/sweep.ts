@@ -1,4 +1,15 @@
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsDateString, IsIn, IsInt, IsOptional, IsString, Max, Min } from 'class-validator'
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Max,
+  Min,
+} from 'class-validator'
 
 export const SWEEP_STATUSES = ['running', 'done', 'cancelled'] as const
 export type SweepStatus = (typeof SWEEP_STATUSES)[number]

@@ -56,8 +56,7 @@ class Attributor {
     // A chain that bites its own tail says nothing about who began it.
     if (this.underWay.has(request.id)) return { payer: UNASSIGNED, evidence: 'unassigned', because: 'initiator loop' }
     this.underWay.add(request.id)
-    const charge =
-      this.byAddress(request.url) ??
+    const charge = this.byAddress(request.url) ??
       this.byInitiator(request) ??
       this.byOutsider(request.url) ??
       this.byFolder(request) ?? { payer: UNASSIGNED, evidence: 'unassigned', because: 'no evidence' }
@@ -75,7 +74,9 @@ class Attributor {
       const addon = Object.hasOwn(this.sources.register, key) ? this.sources.register[key] : undefined
       if (addon !== undefined) return { payer: addon, evidence: 'register', because: key }
     }
-    const prefix = this.prefixes.find((p) => url.href.startsWith(p.prefix) || (own && url.pathname.startsWith(p.prefix)))
+    const prefix = this.prefixes.find(
+      (p) => url.href.startsWith(p.prefix) || (own && url.pathname.startsWith(p.prefix)),
+    )
     if (prefix) return { payer: prefix.addon, evidence: 'prefix', because: prefix.prefix }
     const match = this.patterns.find((p) => p.pattern.test(url.href))
     if (match) return { payer: match.addon, evidence: 'pattern', because: match.source }
@@ -103,7 +104,9 @@ class Attributor {
       // The CMS's own loader asks on behalf of whoever called it, so the search goes on outwards.
       if (charge && charge.payer !== CMS && charge.payer !== CONTENT) return charge
     }
-    return initiator.url ? this.chargeOfCode(initiator.url, initiator.type === 'script' ? initiator.line : undefined) : null
+    return initiator.url
+      ? this.chargeOfCode(initiator.url, initiator.type === 'script' ? initiator.line : undefined)
+      : null
   }
 
   private chargeOfCode(address: string, line: number | undefined): Charge | null {

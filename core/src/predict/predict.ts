@@ -37,7 +37,9 @@ export function predict(
   const present = new Set([...attribution.requests.values()].map((charge) => charge.payer))
   const unloaded = new Set([...effects].filter(([, effect]) => UNLOADS.includes(effect)).map(([addon]) => addon))
   const needers = (library: string) =>
-    [...present].filter((addon) => addon !== library && !unloaded.has(addon) && dependencies.needs[addon]?.includes(library))
+    [...present].filter(
+      (addon) => addon !== library && !unloaded.has(addon) && dependencies.needs[addon]?.includes(library),
+    )
   const staying: Record<string, string[]> = {}
   for (const library of dependencies.libraries.filter((l) => present.has(l))) {
     const keptFor = needers(library)
@@ -67,7 +69,7 @@ function goneRequests(
   const payerOf = (request: RequestRecord) => attribution.requests.get(request.id)!.payer
   for (const request of reading.requests) if (unloaded.has(payerOf(request))) add(request)
   // What is brought in can bring in more, so go round until nothing changes; each round takes at least one request.
-  for (let changed = true; changed; ) {
+  for (let changed = true; changed;) {
     changed = false
     for (const request of reading.requests) {
       if (gone.has(request.id) || stays(payerOf(request)) || !broughtInBy(request, gone, goneUrls)) continue

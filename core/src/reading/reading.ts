@@ -1,16 +1,6 @@
 /** What a request was for, by the browser's own resource type. */
 export type RequestType =
-  | 'document'
-  | 'script'
-  | 'style'
-  | 'font'
-  | 'picture'
-  | 'media'
-  | 'frame'
-  | 'fetch'
-  | 'ping'
-  | 'socket'
-  | 'other'
+  'document' | 'script' | 'style' | 'font' | 'picture' | 'media' | 'frame' | 'fetch' | 'ping' | 'socket' | 'other'
 
 /** Why a request was made. `url` is the file that asked; `stack` lists script addresses, innermost call first. */
 export interface Initiator {

@@ -71,17 +71,6 @@ export class LedgerService {
     }
   }
 
-  /** The sweep to show: the one asked for, or else the newest that has something to show. */
-  async sweepToShow(siteId: number, asked: number | undefined): Promise<SweepRow | null> {
-    if (asked !== undefined) return this.sweeps.get(asked)
-    const [newest] = await this.sequelize.query<{ id: number }>(
-      `select id from sweep where site_id = :siteId and purpose = 'survey'
-       and exists (select 1 from toll where sweep_id = sweep.id) order by started_at desc limit 1`,
-      { replacements: { siteId }, type: QueryTypes.SELECT },
-    )
-    return newest ? this.sweeps.get(newest.id) : null
-  }
-
   private async columns(sweepId: number): Promise<TollColumns> {
     const [columns] = await this.sequelize.query<{ [K in keyof TollColumns]: TollColumns[K] | null }>(
       `select array_agg(page_id) page_ids, array_agg(payer) payers, array_agg(requests) requests,

@@ -15,5 +15,11 @@ const FLAGS = [
 
 /** Starts the measuring browser. Its profile is its own and goes with it. */
 export function launchBrowser(program: string): Promise<Browser> {
-  return chromium.launch({ executablePath: program, headless: true, args: FLAGS, handleSIGINT: false, handleSIGTERM: false })
+  return chromium.launch({
+    executablePath: program,
+    headless: true,
+    args: FLAGS,
+    handleSIGINT: false,
+    handleSIGTERM: false,
+  })
 }

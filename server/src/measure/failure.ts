@@ -17,7 +17,11 @@ export function failureSentence(error: unknown): string {
   if (error instanceof ReadingFailure) return error.message
   const text = error instanceof Error ? error.message : String(error)
   const [, code] = /net::(ERR_[A-Z_]+)/.exec(text) ?? []
-  if (code) return NETWORK[code] ?? (code.startsWith('ERR_CERT') ? `The site’s certificate is not valid (${code}).` : `The browser reports ${code}.`)
+  if (code)
+    return (
+      NETWORK[code] ??
+      (code.startsWith('ERR_CERT') ? `The site’s certificate is not valid (${code}).` : `The browser reports ${code}.`)
+    )
   if (/Timeout .* exceeded/i.test(text)) return 'The page did not finish loading in time.'
   if (/crashed/i.test(text)) return 'The page crashed the browser’s tab.'
   if (/closed|disconnected/i.test(text)) return 'The measuring browser went away in the middle of the reading.'

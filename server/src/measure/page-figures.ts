@@ -40,7 +40,9 @@ export function readPageFigures(page: Page): Promise<PageFigures> {
         .filter((shift) => !shift.hadRecentInput)
         .reduce((sum, shift) => sum + shift.value, 0),
       domElements: document.getElementsByTagName('*').length,
-      renderBlocking: (performance.getEntriesByType('resource') as (PerformanceResourceTiming & { renderBlockingStatus?: string })[])
+      renderBlocking: (
+        performance.getEntriesByType('resource') as (PerformanceResourceTiming & { renderBlockingStatus?: string })[]
+      )
         .filter((entry) => entry.renderBlockingStatus === 'blocking')
         .map((entry) => entry.name),
     }

@@ -68,7 +68,9 @@ class PageReader {
     const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, pageNow - (performance.now() - quietAt))
     recorder.finish()
     if (end === 'stopped')
-      this.consoleErrors.push(`The reading was cut off after ${recorder.records.length} requests and ${recorder.transferBytes} bytes.`)
+      this.consoleErrors.push(
+        `The reading was cut off after ${recorder.records.length} requests and ${recorder.transferBytes} bytes.`,
+      )
     for (const record of recorder.records) record.renderBlocking = figures.renderBlocking.includes(record.url)
     const document = recorder.document
     return {
@@ -116,7 +118,9 @@ class PageReader {
         .catch(() => {})
     })
     const urlPattern = target.href.replace(/[\\*?]/g, '\\$&')
-    await session.send('Fetch.enable', { patterns: [{ urlPattern, resourceType: 'Document', requestStage: 'Request' }] })
+    await session.send('Fetch.enable', {
+      patterns: [{ urlPattern, resourceType: 'Document', requestStage: 'Request' }],
+    })
   }
 
   private async inlineCode(session: CDPSession, requestId: string): Promise<InlineCode[]> {

@@ -44,6 +44,8 @@ export class RequestRecorder {
   readonly records: RequestRecord[] = []
   transferBytes = 0
   private readonly open = new Map<string, Open>()
+  /** Failed requests, whose head may be heard of only after their end. */
+  private readonly failed = new Map<string, RequestRecord>()
   private startedAt: number | null = null
   private hops = 0
 
@@ -61,11 +63,9 @@ export class RequestRecorder {
       const open = this.open.get(requestId)
       if (open) this.answer(open, response)
     })
-    session.on('Network.responseReceivedExtraInfo', ({ requestId, headersText }) => {
-      // All that comes of an answer that the browser then withholds from the page.
-      const open = this.open.get(requestId)
-      if (open) open.headerBytes = headersText?.length ?? 0
-    })
+    session.on('Network.responseReceivedExtraInfo', ({ requestId, headersText, statusCode }) =>
+      this.hearHead(requestId, headersText?.length ?? 0, statusCode),
+    )
     session.on('Network.dataReceived', ({ requestId, dataLength, encodedDataLength }) => {
       const open = this.open.get(requestId)
       if (!open) return
@@ -79,7 +79,10 @@ export class RequestRecorder {
     )
     session.on('Network.loadingFailed', ({ requestId, timestamp, errorText, blockedReason, canceled }) => {
       const open = this.open.get(requestId)
-      if (open) open.record.failure = blockedReason ?? (canceled ? 'cancelled' : errorText)
+      if (open) {
+        open.record.failure = blockedReason ?? (canceled ? 'cancelled' : errorText)
+        this.failed.set(requestId, open.record)
+      }
       this.end(requestId, timestamp, null)
     })
   }
@@ -152,8 +155,19 @@ export class RequestRecorder {
     for (const [name, value] of Object.entries(response.headers as Record<string, string>)) {
       const key = name.toLowerCase()
       // Server-Timing is read whole; whatever else a site sends is cut.
-      if (HEADERS_THAT_MATTER.has(key)) record.responseHeaders[key] = value.slice(0, key === 'server-timing' ? 65_536 : LONGEST_TEXT)
+      if (HEADERS_THAT_MATTER.has(key))
+        record.responseHeaders[key] = value.slice(0, key === 'server-timing' ? 65_536 : LONGEST_TEXT)
     }
+  }
+
+  /** The head of an answer as it came over the wire: all that is known of one that is withheld from the page. */
+  private hearHead(requestId: string, bytes: number, status: number): void {
+    const open = this.open.get(requestId)
+    if (open) open.headerBytes = bytes
+    const failed = this.failed.get(requestId)
+    if (failed) failed.transferBytes += bytes
+    const record = open?.record ?? failed
+    if (record) record.status ??= status
   }
 
   private end(requestId: string, timestamp: number, encodedBytes: number | null): void {

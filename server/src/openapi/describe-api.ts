@@ -10,6 +10,9 @@ export function describeApi(app: INestApplication): OpenAPIObject {
     new DocumentBuilder().setTitle('Unvelt').setVersion('0.1').addServer('/').build(),
   )
   const schemas = validationMetadatasToSchemas({ classTransformerMetadataStorage: defaultMetadataStorage })
-  document.components = { ...document.components, schemas: schemas as NonNullable<OpenAPIObject['components']>['schemas'] }
+  document.components = {
+    ...document.components,
+    schemas: schemas as NonNullable<OpenAPIObject['components']>['schemas'],
+  }
   return document
 }

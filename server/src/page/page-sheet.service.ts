@@ -14,7 +14,10 @@ export class PageSheetService {
   async sheet(page: PageRow, sweep: SweepRow): Promise<PageSheet> {
     const variant = sweep.purpose === 'survey' ? 'live' : 'after'
     const readings = await readingsOf(sweep.id, page.id, variant)
-    const failures = await ReadingRow.findAll({ where: { sweepId: sweep.id, pageId: page.id, variant }, attributes: ['failure'] })
+    const failures = await ReadingRow.findAll({
+      where: { sweepId: sweep.id, pageId: page.id, variant },
+      attributes: ['failure'],
+    })
     const reasons = failures.flatMap((row) => row.failure ?? [])
     const reading = await middleReading(sweep, page.id, variant)
     if (!reading && reasons.length === 0) throw notFound('reading of this page')

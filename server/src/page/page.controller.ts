@@ -1,8 +1,8 @@
 import { Controller, Get, Param, ParseIntPipe, Query } from '@nestjs/common'
 import { PageSheet } from '@unvelt/contract'
-import { LedgerService } from '../ledger/ledger.service.js'
 import { Answers } from '../openapi/answers.js'
 import { notFound } from '../problem/problem.error.js'
+import { SweepService } from '../sweep/sweep.service.js'
 import { PageRow } from './page.model.js'
 import { PageSheetService } from './page-sheet.service.js'
 
@@ -10,7 +10,7 @@ import { PageSheetService } from './page-sheet.service.js'
 export class PageController {
   constructor(
     private readonly sheets: PageSheetService,
-    private readonly ledgers: LedgerService,
+    private readonly sweeps: SweepService,
   ) {}
 
   @Get()
@@ -22,7 +22,7 @@ export class PageController {
   ): Promise<PageSheet> {
     const page = await PageRow.findOne({ where: { siteId, id } })
     if (!page) throw notFound('page')
-    const sweep = await this.ledgers.sweepToShow(siteId, sweepId)
+    const sweep = sweepId === undefined ? await this.sweeps.toShow(siteId) : await this.sweeps.get(sweepId)
     if (!sweep || sweep.siteId !== siteId) throw notFound('sweep')
     return this.sheets.sheet(page, sweep)
   }

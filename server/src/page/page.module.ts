@@ -1,7 +1,7 @@
 import { Module } from '@nestjs/common'
-import { LedgerModule } from '../ledger/ledger.module.js'
+import { SweepModule } from '../sweep/sweep.module.js'
 import { PageController } from './page.controller.js'
 import { PageSheetService } from './page-sheet.service.js'
 
-@Module({ imports: [LedgerModule], controllers: [PageController], providers: [PageSheetService] })
+@Module({ imports: [SweepModule], controllers: [PageController], providers: [PageSheetService] })
 export class PageModule {}

@@ -7,7 +7,12 @@ export const validation = () =>
     whitelist: true,
     forbidNonWhitelisted: true,
     transform: true,
-    exceptionFactory: (errors) => new ProblemError(422, 'Some fields are not as expected.', errors.flatMap((e) => flatten(e))),
+    exceptionFactory: (errors) =>
+      new ProblemError(
+        422,
+        'Some fields are not as expected.',
+        errors.flatMap((e) => flatten(e)),
+      ),
   })
 
 function flatten(error: ValidationError, path = error.property): { field: string; message: string }[] {

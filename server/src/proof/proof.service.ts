@@ -15,7 +15,13 @@ const FIGURES = ['requests', 'transferBytes', 'decodedBytes', 'serverMs', 'queri
 export class ProofService {
   constructor(private readonly sweeps: SweepService) {}
 
-  async start(site: SiteRow, pages: PageRow[], fromVersion: number, toVersion: number, title: string): Promise<ProofRow> {
+  async start(
+    site: SiteRow,
+    pages: PageRow[],
+    fromVersion: number,
+    toVersion: number,
+    title: string,
+  ): Promise<ProofRow> {
     const sweep = await this.sweeps.start(site, {
       purpose: 'proof',
       pageIds: pages.map((page) => page.id),
@@ -45,7 +51,10 @@ export class ProofService {
       attributes: { exclude: ['detail'] },
       order: ['pageId', 'repeat'],
     })
-    const pages = await PageRow.findAll({ where: { id: [...new Set(readings.map((r) => r.pageId))] }, order: ['position'] })
+    const pages = await PageRow.findAll({
+      where: { id: [...new Set(readings.map((r) => r.pageId))] },
+      order: ['position'],
+    })
     return {
       id: row.id,
       title: row.title,
@@ -67,7 +76,9 @@ function proofPage(page: PageRow, readings: ReadingRow[]): ProofPage {
     readings.filter((r) => r.variant === variant).flatMap((r) => r[figure] ?? [])
   return {
     page: pageView(page),
-    figures: Object.fromEntries(FIGURES.map((figure) => [figure, proofFigure(side('before', figure), side('after', figure))])),
+    figures: Object.fromEntries(
+      FIGURES.map((figure) => [figure, proofFigure(side('before', figure), side('after', figure))]),
+    ),
   }
 }
 

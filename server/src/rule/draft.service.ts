@@ -60,10 +60,19 @@ export class DraftService {
   async check(site: SiteRow, inputs: RuleInput[]): Promise<Rule[]> {
     const parsed = parseRuleFile({
       format: RULES_FORMAT,
-      rules: inputs.map(({ addon, effect, place, note }) => ({ id: randomUUID(), addon, effect, place, ...(note !== undefined && { note }) })),
+      rules: inputs.map(({ addon, effect, place, note }) => ({
+        id: randomUUID(),
+        addon,
+        effect,
+        place,
+        ...(note !== undefined && { note }),
+      })),
     })
     if ('problems' in parsed) {
-      const errors = parsed.problems.map(({ at, expected }) => ({ field: at.slice(1), message: `Expected ${expected}.` }))
+      const errors = parsed.problems.map(({ at, expected }) => ({
+        field: at.slice(1),
+        message: `Expected ${expected}.`,
+      }))
       throw new ProblemError(422, 'The rules are not as expected.', errors)
     }
     const known = new Map((await AddOnRow.findAll({ where: { siteId: site.id } })).map((row) => [row.slug, row]))
@@ -71,7 +80,12 @@ export class DraftService {
       const row = known.get(addon)
       const field = `rules/${index}`
       if (!row || row.source !== 'connector')
-        return [{ field: `${field}/addon`, message: `The site can’t put rules on ${row?.name ?? addon}: it is not an add-on of its own.` }]
+        return [
+          {
+            field: `${field}/addon`,
+            message: `The site can’t put rules on ${row?.name ?? addon}: it is not an add-on of its own.`,
+          },
+        ]
       if (!site.connector.effects.includes(effect))
         return [{ field: `${field}/effect`, message: `The site can’t carry out ${effect}.` }]
       if (effect === 'skip' && !row.canSkip)

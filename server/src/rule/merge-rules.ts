@@ -4,7 +4,14 @@ import { placeCovers, type Place, type Rule, type RulePage } from '@unvelt/core'
 export const sameSubject = (a: Rule, b: Rule): boolean => subject(a) === subject(b)
 
 const subject = ({ addon, feature, file, place, condition }: Rule) =>
-  JSON.stringify([addon, feature ?? null, file ?? null, placeKey(place), condition?.device ?? null, condition?.visitor ?? null])
+  JSON.stringify([
+    addon,
+    feature ?? null,
+    file ?? null,
+    placeKey(place),
+    condition?.device ?? null,
+    condition?.visitor ?? null,
+  ])
 
 function placeKey(place: Place): string {
   return JSON.stringify(place.level === 'set' ? [place.level, [...place.paths].sort()] : Object.entries(place).sort())

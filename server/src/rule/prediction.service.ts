@@ -34,7 +34,7 @@ export class PredictionService {
 
   async predict(siteId: number, drafts: readonly Rule[]): Promise<Prediction> {
     const pages = coveredPages(drafts, await PageRow.findAll({ where: { siteId }, order: ['position'] }))
-    const sweep = await this.sweeps.latest(siteId, 'survey')
+    const sweep = await this.sweeps.toShow(siteId)
     const live = (await this.live.current(siteId)).rules
     const dependencies = await dependenciesOf(siteId)
     const result: Prediction = {
@@ -54,7 +54,9 @@ export class PredictionService {
       }
       const attribution = attribute(reading, sweep.sources)
       const before = changes(live, page)
-      const effects = new Map([...changes(mergeRules(live, drafts), page)].filter(([addOn, effect]) => before.get(addOn) !== effect))
+      const effects = new Map(
+        [...changes(mergeRules(live, drafts), page)].filter(([addOn, effect]) => before.get(addOn) !== effect),
+      )
       const { saved, staying } = predict(reading, attribution, effects, dependencies)
       const pageSaved = sumTolls(saved)
       add(result.saved, pageSaved)

@@ -12,6 +12,7 @@ import { SiteService } from '../site/site.service.js'
 import { DraftService } from './draft.service.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { mergeRules } from './merge-rules.js'
+import { ruleViews } from './rule-view.js'
 import { RuleVersionRow } from './rule-version.model.js'
 
 interface Change {
@@ -33,7 +34,10 @@ export class PutLiveService {
     const drafts = await this.drafts.rules(site.id)
     if (drafts.length === 0) throw new ProblemError(409, 'There is no draft to put live.')
     const current = await this.live.current(site.id)
-    const result = await this.apply(site, { what: `${count(drafts.length, 'draft')} put live`, rules: mergeRules(current.rules, drafts) })
+    const result = await this.apply(site, {
+      what: await describe(site.id, drafts),
+      rules: mergeRules(current.rules, drafts),
+    })
     await this.drafts.clear(
       site.id,
       drafts.map((rule) => rule.id),
@@ -45,7 +49,10 @@ export class PutLiveService {
   async takeBack(site: SiteRow, version: number): Promise<PutLiveResult> {
     const rules = await this.live.at(site.id, version)
     if (!rules) throw new ProblemError(404, `There are no rules of version ${version}.`)
-    return this.apply(site, { what: version === 0 ? 'All rules taken back' : `Taken back to version ${version}`, rules })
+    return this.apply(site, {
+      what: version === 0 ? 'All rules taken back' : `Taken back to version ${version}`,
+      rules,
+    })
   }
 
   private async apply(site: SiteRow, { what, rules }: Change): Promise<PutLiveResult> {
@@ -66,10 +73,18 @@ export class PutLiveService {
       const version = await connector.putRules(rules, current.version)
       steps.push(`The site took the rules as version ${version}.`)
       try {
-        steps.push(...(await this.purgeAndWarm(connector, paths)), ...(await this.checkAsVisitor(site, touched, version)))
+        steps.push(
+          ...(await this.purgeAndWarm(connector, paths)),
+          ...(await this.checkAsVisitor(site, touched, version)),
+        )
       } catch (error) {
         await connector.putRules(current.rules, version)
-        await RuleVersionRow.create({ siteId: site.id, version: version + 1, rules: current.rules, what: 'Put live failed; the rules before it again' })
+        await RuleVersionRow.create({
+          siteId: site.id,
+          version: version + 1,
+          rules: current.rules,
+          what: 'Put live failed; the rules before it again',
+        })
         throw error
       }
       await RuleVersionRow.create({ siteId: site.id, version, rules, what })
@@ -102,8 +117,12 @@ export class PutLiveService {
       if (response.headers.get('unvelt-rules') !== String(version)) stale.push(page.path)
     }
     if (stale.length > 0)
-      throw new ConnectorError(`Visitors still get old copies of ${stale.slice(0, 5).join(', ')}. The rules before were put back.`)
-    return [`Visitors get version ${version} on ${pages.length === 1 ? 'the page' : `all ${pages.length} pages`} it touches.`]
+      throw new ConnectorError(
+        `Visitors still get old copies of ${stale.slice(0, 5).join(', ')}. The rules before were put back.`,
+      )
+    return [
+      `Visitors get version ${version} on ${pages.length === 1 ? 'the page' : `all ${pages.length} pages`} it touches.`,
+    ]
   }
 }
 
@@ -119,7 +138,26 @@ function refuseConflicts(rules: readonly Rule[], pages: readonly PageRow[]): voi
   for (const page of pages)
     for (const { addon, effect, conflictsWith } of resolve(rules, rulePage(page), PLAIN_VISIT))
       if (conflictsWith.length > 0)
-        throw new ProblemError(409, `On ${page.path} two rules say different things of ${addon}, one of them ${effect}. Nothing was written.`)
+        throw new ProblemError(
+          409,
+          `On ${page.path} two rules say different things of ${addon}, one of them ${effect}. Nothing was written.`,
+        )
+}
+
+/** The change in words: one rule says what it does, more are counted. */
+async function describe(siteId: number, drafts: Rule[]): Promise<string> {
+  const [only, ...more] = await ruleViews(siteId, drafts)
+  if (!only || more.length > 0) return `${drafts.length} rules put live`
+  const { place } = only
+  const where =
+    place.level === 'page'
+      ? `on ${place.path}`
+      : place.level === 'kind'
+        ? `on pages of kind ${place.kind}`
+        : place.level === 'set'
+          ? `on ${place.paths.length} pages`
+          : place.level
+  return `${only.addonName} ${only.effect === 'keep' ? 'kept' : only.effect === 'skip' ? 'not run' : 'left out'} ${where}`
 }
 
 const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`

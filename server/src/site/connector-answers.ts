@@ -32,14 +32,15 @@ export class ConnectorDescription {
   @Equals('unvelt-connector/1', { message: 'protocol: expected "unvelt-connector/1"' }) protocol: string = ''
   @IsString() @Length(1, 200) name: string = ''
   @ValidateNested() @Type(() => CmsAnswer) cms: CmsAnswer = new CmsAnswer()
-  @Matches(/^\/[\w/.-]*$/, { message: 'base: expected a path' }) base: string = ''
+  @Matches(/^(\/[\w.-]+)+$/, { message: 'base: expected a path' }) base: string = ''
   @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) ownHosts: string[] = []
   @IsArray() @ArrayMaxSize(20) @IsString({ each: true }) effects: string[] = []
   @IsArray() @ArrayMaxSize(50) @ValidateNested({ each: true }) @Type(() => CacheAnswer) caches: CacheAnswer[] = []
 }
 
 class FileAnswer {
-  @Matches(/^(\/|https?:\/\/)/, { message: 'path: expected a path or an http address' }) @MaxLength(2000) path: string = ''
+  @Matches(/^(\/|https?:\/\/)/, { message: 'path: expected a path or an http address' }) @MaxLength(2000) path: string =
+    ''
   @IsString() @MaxLength(40) type: string = ''
   @IsInt() @Min(0) bytes: number = 0
 }

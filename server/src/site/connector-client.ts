@@ -33,9 +33,13 @@ export async function describeConnector(origin: string): Promise<ConnectorDescri
   const response = await siteFetch(origin + DESCRIBE_PATH).catch((error: unknown) => {
     throw new ConnectorError(whyUnreachable(error, host), 'address')
   })
-  if (response.status >= 500) throw new ConnectorError(`${host} answered ${response.status}: the site itself is in trouble.`, 'address')
+  if (response.status >= 500)
+    throw new ConnectorError(`${host} answered ${response.status}: the site itself is in trouble.`, 'address')
   if (response.status !== 200)
-    throw new ConnectorError(`${host} answers, but has no connector: ${DESCRIBE_PATH} gave ${response.status}.`, 'address')
+    throw new ConnectorError(
+      `${host} answers, but has no connector: ${DESCRIBE_PATH} gave ${response.status}.`,
+      'address',
+    )
   return answerOf(ConnectorDescription, response, DESCRIBE_PATH)
 }
 
@@ -54,7 +58,7 @@ export class ConnectorClient {
 
   async pages(): Promise<PagesAnswer['pages']> {
     const all: PagesAnswer['pages'] = []
-    for (let from: number | null = 0; from !== null; ) {
+    for (let from: number | null = 0; from !== null;) {
       const answer: PagesAnswer = await this.ask(PagesAnswer, 'GET', `/pages?from=${from}`)
       all.push(...answer.pages)
       if (answer.next != null && answer.next <= from) throw new ConnectorError('pages: next must grow.')
@@ -69,7 +73,9 @@ export class ConnectorClient {
     const parsed = parseRuleFile(parseJson(await boundedText(response, MOST_ANSWER_BYTES), '/rules'))
     if ('problems' in parsed) {
       const [first] = parsed.problems
-      throw new ConnectorError(`The site’s rules can’t be read at ${first!.at || 'the top'}: expected ${first!.expected}.`)
+      throw new ConnectorError(
+        `The site’s rules can’t be read at ${first!.at || 'the top'}: expected ${first!.expected}.`,
+      )
     }
     return { version, rules: parsed.file.rules }
   }
@@ -81,11 +87,21 @@ export class ConnectorClient {
     return (await answerOf(VersionAnswer, response, '/rules')).version
   }
 
-  private async ask<T extends object>(type: ClassConstructor<T>, method: string, path: string, body?: object): Promise<T> {
+  private async ask<T extends object>(
+    type: ClassConstructor<T>,
+    method: string,
+    path: string,
+    body?: object,
+  ): Promise<T> {
     return answerOf(type, await this.send(method, path, body), path)
   }
 
-  private async send(method: string, path: string, body?: object, headers: Record<string, string> = {}): Promise<Response> {
+  private async send(
+    method: string,
+    path: string,
+    body?: object,
+    headers: Record<string, string> = {},
+  ): Promise<Response> {
     const { host } = new URL(this.origin)
     const response = await siteFetch(this.origin + this.base + path, {
       method,
@@ -104,7 +120,9 @@ export class ConnectorClient {
       throw new ConnectorError('The site’s rules have changed meanwhile. Nothing was written.', 'stale')
     if (!response.ok) {
       const said = await boundedText(response, 20_000).catch(() => '')
-      throw new ConnectorError(`The connector answered ${method} ${path} with ${response.status}. ${problemTitle(said)}`.trim())
+      throw new ConnectorError(
+        `The connector answered ${method} ${path} with ${response.status}. ${problemTitle(said)}`.trim(),
+      )
     }
     return response
   }

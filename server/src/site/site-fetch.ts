@@ -13,7 +13,12 @@ const agent = new Agent({ connect: { lookup, timeout: 10_000 }, headersTimeout: 
 
 /** Every request that the server itself makes to a measured site goes through here. */
 export function siteFetch(url: string | URL, init: RequestInit = {}): Promise<Response> {
-  return fetch(url, { redirect: 'manual', ...init, dispatcher: agent, signal: init.signal ?? AbortSignal.timeout(90_000) })
+  return fetch(url, {
+    redirect: 'manual',
+    ...init,
+    dispatcher: agent,
+    signal: init.signal ?? AbortSignal.timeout(90_000),
+  })
 }
 
 /** Reads a body as text up to a number of bytes. @throws Error beyond them. */
@@ -37,5 +42,6 @@ export function whyUnreachable(error: unknown, host: string): string {
   if (code === 'ECONNRESET' || code === 'UND_ERR_SOCKET') return `${host} closed the connection without an answer.`
   if (/TIMEOUT/i.test(code) || (error as Error).name === 'TimeoutError') return `${host} did not answer in time.`
   if (/CERT|SSL|TLS/.test(code)) return `The certificate of ${host} is not valid (${code}).`
+  if ((cause as Error).message === 'bad port') return `The port of ${host} is one that browsers refuse.`
   return `${host} can’t be reached: ${(cause as Error).message}`
 }

@@ -143,7 +143,20 @@ export class SiteService {
       })),
       {
         transaction,
-        updateOnDuplicate: ['kind', 'name', 'version', 'author', 'summary', 'source', 'needs', 'library', 'canSkip', 'files', 'outsideHosts', 'inlineIds'],
+        updateOnDuplicate: [
+          'kind',
+          'name',
+          'version',
+          'author',
+          'summary',
+          'source',
+          'needs',
+          'library',
+          'canSkip',
+          'files',
+          'outsideHosts',
+          'inlineIds',
+        ],
         conflictAttributes: ['siteId', 'slug'],
       },
     )

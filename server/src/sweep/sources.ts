@@ -7,7 +7,9 @@ export function attributionSources(site: SiteRow, addOns: AddOnRow[]): Attributi
   return {
     ownHosts: site.ownHosts,
     register: site.assetRegister,
-    prefixes: addOns.flatMap(({ slug, files }) => folderPrefixes(files.map((f) => f.path)).map((prefix) => ({ prefix, addon: slug }))),
+    prefixes: addOns.flatMap(({ slug, files }) =>
+      folderPrefixes(files.map((f) => f.path)).map((prefix) => ({ prefix, addon: slug })),
+    ),
     patterns: [],
     inline: addOns.flatMap(({ slug, inlineIds }) => inlineIds.map((elementId) => ({ elementId, addon: slug }))),
     outsiders: Object.fromEntries(

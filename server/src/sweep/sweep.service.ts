@@ -59,7 +59,12 @@ export class SweepService {
       return row
     })
     await this.queue.insert(
-      pages.map((page) => ({ name: READ_PAGE, data: { sweepId: sweep.id, pageId: page.id } satisfies ReadPageJob })),
+      // In the site's own order, so that the maintainer sees the ledger fill from the left.
+      pages.map((page, index) => ({
+        name: READ_PAGE,
+        data: { sweepId: sweep.id, pageId: page.id } satisfies ReadPageJob,
+        priority: pages.length - index,
+      })),
     )
     await tellSweep(this.sequelize, { siteId: site.id, sweepId: sweep.id })
     return sweep
@@ -80,8 +85,18 @@ export class SweepService {
     await tellSweep(this.sequelize, { siteId: sweep.siteId, sweepId: sweep.id })
   }
 
-  async latest(siteId: number, purpose: SweepRow['purpose']): Promise<SweepRow | null> {
-    return SweepRow.findOne({ where: { siteId, purpose }, order: [['startedAt', 'desc']] })
+  /**
+   * The survey whose figures are shown when none is asked for: the newest that was read to its end, or, as long as there
+   * is none, the newest that has read anything. A new sweep doesn't empty the ledger while it runs.
+   */
+  async toShow(siteId: number): Promise<SweepRow | null> {
+    const [newest] = await this.sequelize.query<{ id: number }>(
+      `select id from sweep where site_id = :siteId and purpose = 'survey'
+       and exists (select 1 from toll where sweep_id = sweep.id)
+       order by status = 'done' desc, started_at desc limit 1`,
+      { replacements: { siteId }, type: QueryTypes.SELECT },
+    )
+    return newest ? this.get(newest.id) : null
   }
 
   async list(siteId: number): Promise<Sweep[]> {

@@ -23,9 +23,17 @@ export const canopySlider: AddOn = {
     canSkip: true,
   },
   files: [
-    { path: FILES.script, type: 'script', body: shippedWith('canopy-slider/canopy-slider.js', bulkScript('canopy-core', 71_000)) },
+    {
+      path: FILES.script,
+      type: 'script',
+      body: shippedWith('canopy-slider/canopy-slider.js', bulkScript('canopy-core', 71_000)),
+    },
     { path: FILES.effects, type: 'script', body: Buffer.from(bulkScript('canopy-transitions', 96_000)) },
-    { path: FILES.style, type: 'style', body: shippedWith('canopy-slider/canopy-slider.css', bulkStyle('canopy', 22_000)) },
+    {
+      path: FILES.style,
+      type: 'style',
+      body: shippedWith('canopy-slider/canopy-slider.css', bulkStyle('canopy', 22_000)),
+    },
   ],
   tags: () => [styleTag(FILES.style), scriptTag(FILES.effects), scriptTag(FILES.script)],
   blocks: {
@@ -34,7 +42,10 @@ export const canopySlider: AddOn = {
         ['The Long Ride in October', 21],
         ['Witch hazel by the gatehouse', 27],
         ['The wet wood from the boardwalk', 34],
-      ].map(([caption, seed]) => `<figure><img src="/media/tree-${seed}.svg" alt="" width="960" height="320"><figcaption>${caption}</figcaption></figure>`)
+      ].map(
+        ([caption, seed]) =>
+          `<figure><img src="/media/tree-${seed}.svg" alt="" width="960" height="320"><figcaption>${caption}</figcaption></figure>`,
+      )
       return `<div class="canopy">${slides.join('')}<div class="bar"><button class="prev">Back</button><button class="next">On</button><output></output></div></div>`
     },
   },

@@ -19,7 +19,11 @@ export const enquiryForm: AddOn = {
     canSkip: true,
   },
   files: [
-    { path: SCRIPT, type: 'script', body: shippedWith('enquiry-form/enquiry-form.js', bulkScript('enquiry-fields', 58_000)) },
+    {
+      path: SCRIPT,
+      type: 'script',
+      body: shippedWith('enquiry-form/enquiry-form.js', bulkScript('enquiry-fields', 58_000)),
+    },
     { path: STYLE, type: 'style', body: shippedWith('enquiry-form/enquiry-form.css', bulkStyle('enquiry', 14_000)) },
   ],
   async setUp(database) {
@@ -33,7 +37,11 @@ export const enquiryForm: AddOn = {
   tags: () => [styleTag(STYLE), scriptTag(SCRIPT)],
   blocks: {
     async 'enquiry-form'({ database, trace }) {
-      const [form] = await database.query<{ fields: string[] }>('select fields from enquiry_forms where id = 1', [], trace)
+      const [form] = await database.query<{ fields: string[] }>(
+        'select fields from enquiry_forms where id = 1',
+        [],
+        trace,
+      )
       const fields = (form?.fields ?? []).map((name) =>
         name === 'Message'
           ? `<label>${name}<textarea name="${name}" rows="5" required></textarea></label>`

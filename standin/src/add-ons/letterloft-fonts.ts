@@ -21,5 +21,3 @@ export const letterloftFonts: AddOn = {
     return [{ where: 'head', src, html: `<link rel="stylesheet" href="${src.replace(/&/g, '&amp;')}">` }]
   },
 }
-
-

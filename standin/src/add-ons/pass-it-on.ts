@@ -23,7 +23,11 @@ export const passItOn: AddOn = {
     canSkip: true,
   },
   files: [
-    { path: SCRIPT, type: 'script', body: shippedWith('pass-it-on/pass-it-on.js', bulkScript('pass-networks', 27_000)) },
+    {
+      path: SCRIPT,
+      type: 'script',
+      body: shippedWith('pass-it-on/pass-it-on.js', bulkScript('pass-networks', 27_000)),
+    },
     { path: STYLE, type: 'style', body: shippedFile('pass-it-on/pass-it-on.css') },
     ...SIGNS.map((name, n) => ({ path: `${BASE}/${name}.svg`, type: 'picture' as const, body: Buffer.from(sign(n)) })),
   ],

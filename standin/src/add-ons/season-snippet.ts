@@ -13,7 +13,15 @@ export const seasonSnippet: AddOn = {
     needs: [],
     canSkip: true,
   },
-  files: [{ path: '/pasted/season-words.js', type: 'script', body: Buffer.from(`window.seasonWords = ['Snow on the limes', 'Sap is rising', 'Full shade', 'Leaves on every path'];\n`) }],
+  files: [
+    {
+      path: '/pasted/season-words.js',
+      type: 'script',
+      body: Buffer.from(
+        `window.seasonWords = ['Snow on the limes', 'Sap is rising', 'Full shade', 'Leaves on every path'];\n`,
+      ),
+    },
+  ],
   inlineIds: ['season-greeting'],
   tags: () => [
     {

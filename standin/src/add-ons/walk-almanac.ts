@@ -29,14 +29,20 @@ export const walkAlmanac: AddOn = {
     canSkip: true,
   },
   files: [
-    { path: SCRIPT, type: 'script', body: shippedWith('walk-almanac/walk-almanac.js', bulkScript('almanac-calendar', 34_000)) },
+    {
+      path: SCRIPT,
+      type: 'script',
+      body: shippedWith('walk-almanac/walk-almanac.js', bulkScript('almanac-calendar', 34_000)),
+    },
     { path: STYLE, type: 'style', body: shippedFile('walk-almanac/walk-almanac.css') },
   ],
   async setUp(database) {
     await database.query(
       'create table if not exists almanac_walks (id integer primary key, title text not null, starts_at timestamptz not null, places integer not null)',
     )
-    await database.query('create table if not exists almanac_bookings (walk_id integer not null, party integer not null)')
+    await database.query(
+      'create table if not exists almanac_bookings (walk_id integer not null, party integer not null)',
+    )
     const [count] = await database.query<{ n: number }>('select count(*)::int n from almanac_walks')
     if (count!.n > 0) return
     const random = seeded(Number(process.env.STANDIN_SEED ?? 1887))
@@ -75,8 +81,15 @@ export const walkAlmanac: AddOn = {
           trace,
         )
         const left = Math.max(0, walk.places - (booked!.n % 13))
-        const day = walk.starts_at.toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: 'UTC' })
-        rows.push(`<tr data-places="${left}"><td>${day}</td><td>${escapeHtml(walk.title)}</td><td>${left} free</td></tr>`)
+        const day = walk.starts_at.toLocaleDateString('en-GB', {
+          weekday: 'long',
+          day: 'numeric',
+          month: 'long',
+          timeZone: 'UTC',
+        })
+        rows.push(
+          `<tr data-places="${left}"><td>${day}</td><td>${escapeHtml(walk.title)}</td><td>${left} free</td></tr>`,
+        )
       }
       return `<table class="almanac"><thead><tr><th>Day</th><th>Walk</th><th>Places</th></tr></thead><tbody>${rows.join('')}</tbody></table>`
     },

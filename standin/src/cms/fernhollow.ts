@@ -83,7 +83,8 @@ export class Fernhollow {
   ): Promise<void> {
     const version = measuring.rules === 'live' ? this.rules.live.version : measuring.rules
     const rules = await this.rules.at(version)
-    if (!rules) return send(response, 409, { 'content-type': 'text/plain' }, `There are no rules of version ${version}.`)
+    if (!rules)
+      return send(response, 409, { 'content-type': 'text/plain' }, `There are no rules of version ${version}.`)
     const { html, trace } = await this.make(page, address, rules, visit)
     send(
       response,

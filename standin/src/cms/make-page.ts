@@ -42,7 +42,9 @@ export async function makePage(
 const about = (addOn: AddOn) => (effect: ResolvedEffect) => effect.addon === addOn.manifest.slug
 
 function isSkipped(addOn: AddOn, effects: ResolvedEffect[]): boolean {
-  return addOn.manifest.canSkip && effects.filter(about(addOn)).some((e) => e.effect === 'skip' && !e.file && !e.feature)
+  return (
+    addOn.manifest.canSkip && effects.filter(about(addOn)).some((e) => e.effect === 'skip' && !e.file && !e.feature)
+  )
 }
 
 /** A rule for one file outranks the rule for its whole add-on. */
@@ -63,7 +65,9 @@ async function drawBlocks(body: string, running: AddOn[], context: PageContext):
     parts.push(body.slice(from, match.index))
     from = match.index + whole.length
     const values = Object.fromEntries([...attributes.matchAll(/([a-z]+)="([^"]*)"/g)].map((m) => [m[1]!, m[2]!]))
-    parts.push(addOn ? await context.trace.step(addOn.manifest.slug, () => addOn.blocks![name]!(context, values)) : whole)
+    parts.push(
+      addOn ? await context.trace.step(addOn.manifest.slug, () => addOn.blocks![name]!(context, values)) : whole,
+    )
   }
   parts.push(body.slice(from))
   return parts.join('')

@@ -4,7 +4,11 @@ import type { Tag } from './add-on.js'
 
 /** The page's HTML out of its parts: tags of the head, content, what add-ons print behind it, tags of the end. */
 export function renderPage(page: SitePage, content: string, afterContent: string, tags: Tag[]): string {
-  const at = (where: Tag['where']) => tags.filter((tag) => tag.where === where).map((tag) => tag.html).join('\n')
+  const at = (where: Tag['where']) =>
+    tags
+      .filter((tag) => tag.where === where)
+      .map((tag) => tag.html)
+      .join('\n')
   const menu = MENU.map((path) => {
     const target = PAGES.find((p) => p.path === path)
     const name = path === '/' ? 'Home' : (target?.title ?? path)

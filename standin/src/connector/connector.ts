@@ -30,8 +30,7 @@ export class Connector {
   readonly handle: Handler = async (request, response, address) => {
     if (address.pathname === DESCRIBE_PATH) return this.describe(response)
     const [, given = ''] = /^Bearer (.+)$/.exec(request.headers.authorization ?? '') ?? []
-    if (!sameKey(given, this.key))
-      return sendProblem(response, 401, 'The connector key is missing or wrong.')
+    if (!sameKey(given, this.key)) return sendProblem(response, 401, 'The connector key is missing or wrong.')
     const call = `${request.method} ${address.pathname.slice(BASE.length)}`
     switch (call) {
       case 'GET /inventory':
@@ -68,8 +67,14 @@ export class Connector {
 
   private pages(response: ServerResponse, address: URL): void {
     const from = Number(address.searchParams.get('from') ?? 0)
-    if (!Number.isInteger(from) || from < 0) return sendProblem(response, 400, 'from: expected a whole number, 0 or more.')
-    const pages = PAGES.slice(from, from + PAGES_AT_A_TIME).map(({ path, title, kind, area }) => ({ path, title, kind, area }))
+    if (!Number.isInteger(from) || from < 0)
+      return sendProblem(response, 400, 'from: expected a whole number, 0 or more.')
+    const pages = PAGES.slice(from, from + PAGES_AT_A_TIME).map(({ path, title, kind, area }) => ({
+      path,
+      title,
+      kind,
+      area,
+    }))
     const next = from + pages.length < PAGES.length ? from + pages.length : null
     sendJson(response, { pages, next })
   }
@@ -90,9 +95,12 @@ export class Connector {
     const known = new Set(this.site.addOns.map((addOn) => addOn.manifest.slug))
     const problems = parsed.file.rules.flatMap((rule, index) => [
       ...(known.has(rule.addon) ? [] : [{ at: `/rules/${index}/addon`, expected: 'an add-on of this site' }]),
-      ...(EFFECTS.includes(rule.effect) ? [] : [{ at: `/rules/${index}/effect`, expected: `one of ${EFFECTS.join(', ')}` }]),
+      ...(EFFECTS.includes(rule.effect)
+        ? []
+        : [{ at: `/rules/${index}/effect`, expected: `one of ${EFFECTS.join(', ')}` }]),
     ])
-    if (problems.length > 0) return sendProblem(response, 422, 'This site can’t obey the rules; nothing was changed.', { problems })
+    if (problems.length > 0)
+      return sendProblem(response, 422, 'This site can’t obey the rules; nothing was changed.', { problems })
     try {
       const version = await this.rules.put(parsed.file.rules, Number(expected))
       sendJson(response, { version }, { etag: `"${version}"` })
@@ -130,8 +138,12 @@ export class Connector {
       const text = await readBody(request, MOST_BODY_BYTES)
       return { value: text === '' ? {} : JSON.parse(text) }
     } catch (error) {
-      if (error instanceof TooLargeError) sendProblem(response, 413, `The body has ${error.message}.`)
-      else sendProblem(response, 400, `The body is not JSON: ${(error as Error).message}`)
+      if (error instanceof TooLargeError) {
+        // What is still coming is thrown away, and the line closed behind the answer.
+        request.resume()
+        response.setHeader('connection', 'close')
+        sendProblem(response, 413, `The body has ${error.message}.`)
+      } else sendProblem(response, 400, `The body is not JSON: ${(error as Error).message}`)
       return null
     }
   }

@@ -1,6 +1,19 @@
 import { seeded } from '@unvelt/core'
 
-const PARTS = ['locale', 'range', 'frame', 'panel', 'cursor', 'layer', 'token', 'option', 'field', 'anchor', 'motion', 'grid']
+const PARTS = [
+  'locale',
+  'range',
+  'frame',
+  'panel',
+  'cursor',
+  'layer',
+  'token',
+  'option',
+  'field',
+  'anchor',
+  'motion',
+  'grid',
+]
 const VERBS = ['format', 'measure', 'resolve', 'merge', 'clamp', 'parse', 'render', 'attach', 'compare', 'restore']
 const WORDS = 'leaf bark root seed grove ridge hollow fern moss elder alder rowan hazel aspen larch spruce'.split(' ')
 
@@ -15,7 +28,10 @@ export function bulkScript(name: string, bytes: number): string {
   let size = parts[0]!.length
   for (let n = 0; size < bytes - 120; n++) {
     const call = `${pick(VERBS)}${capital(pick(PARTS))}${n}`
-    const table = Array.from({ length: 3 + Math.floor(random() * 5) }, () => `${pick(WORDS)}${n}: ${Math.floor(random() * 9999)}`)
+    const table = Array.from(
+      { length: 3 + Math.floor(random() * 5) },
+      () => `${pick(WORDS)}${n}: ${Math.floor(random() * 9999)}`,
+    )
     const part =
       `  var ${call}Defaults = { ${table.join(', ')} };\n` +
       `  api.${call} = function (target, options) {\n` +
@@ -37,7 +53,11 @@ export function bulkStyle(name: string, bytes: number): string {
   const parts: string[] = []
   let size = 0
   for (let n = 0; size < bytes - 90; n++) {
-    const rule = `.${name}-${pick(WORDS)}-${n}{padding:${Math.floor(random() * 40)}px ${Math.floor(random() * 40)}px;border-radius:${Math.floor(random() * 12)}px;color:#${Math.floor(random() * 0xffffff).toString(16).padStart(6, '0')}}\n`
+    const rule = `.${name}-${pick(WORDS)}-${n}{padding:${Math.floor(random() * 40)}px ${Math.floor(random() * 40)}px;border-radius:${Math.floor(random() * 12)}px;color:#${Math.floor(
+      random() * 0xffffff,
+    )
+      .toString(16)
+      .padStart(6, '0')}}\n`
     parts.push(rule)
     size += rule.length
   }

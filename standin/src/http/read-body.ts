@@ -6,7 +6,8 @@ export class TooLargeError extends Error {}
 export async function readBody(request: IncomingMessage, mostBytes: number): Promise<string> {
   const chunks: Buffer[] = []
   let size = 0
-  for await (const chunk of request as AsyncIterable<Buffer>) {
+  // The stream is left open on the way out, so that the refusal can still be sent over it.
+  for await (const chunk of request.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
     size += chunk.length
     if (size > mostBytes) throw new TooLargeError(`more than ${mostBytes} bytes`)
     chunks.push(chunk)

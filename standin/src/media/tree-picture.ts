@@ -13,7 +13,10 @@ export function treePicture(seed: number, width: number, height: number): string
     const fill = ['#c9d3b4', '#a8bb8f', '#7f9c6d'][i]
     return `<path fill="${fill}" d="M0 ${y} Q${width * (0.2 + random() * 0.2)} ${y - height * 0.12} ${width * 0.5} ${y} T${width} ${y - height * 0.03} V${height} H0Z"/>`
   })
-  const trees = Array.from({ length: 9 }, (_, i) => ({ x: width * (0.05 + 0.1 * i + random() * 0.05), depth: random() }))
+  const trees = Array.from({ length: 9 }, (_, i) => ({
+    x: width * (0.05 + 0.1 * i + random() * 0.05),
+    depth: random(),
+  }))
     .sort((a, b) => a.depth - b.depth)
     .map(({ x, depth }) => {
       const foot = height * (0.66 + depth * 0.27)

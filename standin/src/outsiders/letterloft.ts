@@ -7,7 +7,9 @@ const packages = createRequire(import.meta.url)
 const FACES = { serif: ['vollkorn', 'Hollow Serif'], sans: ['cabin', 'Hollow Sans'] } as const
 const fontFile = (face: keyof typeof FACES, weight: string) => {
   const [name] = FACES[face]
-  return readFileSync(join(dirname(packages.resolve(`@fontsource/${name}/package.json`)), `files/${name}-latin-${weight}-normal.woff2`))
+  return readFileSync(
+    join(dirname(packages.resolve(`@fontsource/${name}/package.json`)), `files/${name}-latin-${weight}-normal.woff2`),
+  )
 }
 const loaded = new Map<string, Buffer>()
 
@@ -23,7 +25,12 @@ export const letterloft: Handler = (request, response, address) => {
             `@font-face{font-family:"${FACES[face][1]}";font-weight:${weight};font-display:swap;src:url(/f/${face}-${weight}.woff2) format("woff2")}`,
         ),
     )
-    return send(response, 200, { 'content-type': 'text/css; charset=utf-8', 'cache-control': 'private, max-age=3600' }, rules.join('\n'))
+    return send(
+      response,
+      200,
+      { 'content-type': 'text/css; charset=utf-8', 'cache-control': 'private, max-age=3600' },
+      rules.join('\n'),
+    )
   }
   const [, face, weight] = /^\/f\/(serif|sans)-([4-7]00)\.woff2$/.exec(address.pathname) ?? []
   if (!face || !weight) return sendProblem(response, 404, 'No such face.')

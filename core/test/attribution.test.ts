@@ -1,0 +1,104 @@
+import { attribute, NO_SOURCES, registrableDomain, type AttributionSources, type RequestRecord } from '../src/index.js'
+import { reading, record } from './reading-arbitrary.js'
+
+const page = record('page', { url: 'https://site.test/', type: 'document' })
+const sources: AttributionSources = {
+  ...NO_SOURCES,
+  ownHosts: ['site.test'],
+  register: { '/glue/all.js': 'slider', '/lib.js': 'lib' },
+  prefixes: [
+    { prefix: '/add-ons/', addon: 'common' },
+    { prefix: '/add-ons/form/', addon: 'form' },
+  ],
+  patterns: [{ pattern: '/uploads/*.js', addon: 'pasted' }],
+  inline: [{ elementId: 'greeting', addon: 'snippet' }],
+  outsiders: { 'counter.test': 'visits' },
+  folders: [{ prefix: '/media/', payer: 'content' }],
+}
+const charge = (requests: RequestRecord[], id: string, part = {}) =>
+  attribute(reading([page, ...requests], part), sources).requests.get(id)
+
+describe('who pays', () => {
+  it.each([
+    ['the register before the folder', '/glue/all.js', 'slider', 'register'],
+    ['the longest folder', '/add-ons/form/form.js?v=2', 'form', 'prefix'],
+    ['the maintainer’s pattern', '/uploads/old.js', 'pasted', 'pattern'],
+    ['the content’s folder', '/media/tree.svg', 'content', 'folder'],
+    ['nobody, and says so', '/else.js', 'unassigned', 'unassigned'],
+  ])('is told by %s', (_, path, payer, evidence) => {
+    expect(charge([record('r', { url: `https://site.test${path}` })], 'r')).toMatchObject({ payer, evidence })
+  })
+
+  it('is an outsider by registrable domain, known or not', () => {
+    const known = record('r', { url: 'https://cdn.counter.test/c.js' })
+    const stranger = record('s', { url: 'https://a.b.stranger.co.uk/x.js' })
+    expect(charge([known, stranger], 'r')).toMatchObject({
+      payer: 'visits',
+      evidence: 'outsider',
+      because: 'counter.test',
+    })
+    expect(charge([known, stranger], 's')).toMatchObject({ payer: 'outside:stranger.co.uk' })
+  })
+
+  it('is whoever brought it in, through redirects, scripts and styles of any depth', () => {
+    const chain = [
+      record('tag', { url: 'https://count.counter.test/m.js', status: 302 }),
+      record('real', { url: 'https://cdn.else.test/m3.js', redirectedFrom: 'tag', initiator: { type: 'redirect' } }),
+      record('frame', {
+        url: 'https://sync.partner.test/f',
+        type: 'frame',
+        initiator: byScript('https://cdn.else.test/m3.js'),
+      }),
+      record('style', {
+        url: 'https://fonts.far.test/f.css',
+        type: 'style',
+        initiator: { type: 'parser', url: 'https://sync.partner.test/f' },
+      }),
+      record('font', {
+        url: 'https://fonts.far.test/f.woff2',
+        type: 'font',
+        initiator: { type: 'parser', url: 'https://fonts.far.test/f.css' },
+      }),
+    ]
+    for (const { id } of chain) expect(charge(chain, id)?.payer).toBe('visits')
+    expect(charge(chain, 'font')).toMatchObject({ evidence: 'initiator', because: 'https://fonts.far.test/f.css' })
+  })
+
+  it('is the inline code that asked, told apart by its lines', () => {
+    const inlineCode = [
+      { type: 'script' as const, elementId: 'other', hash: '1', bytes: 10, startLine: 3, endLine: 5 },
+      { type: 'script' as const, elementId: 'greeting', hash: '2', bytes: 10, startLine: 8, endLine: 12 },
+    ]
+    const at = (line: number) =>
+      record('r', { url: 'https://site.test/words.js', initiator: byScript('https://site.test/', line) })
+    expect(charge([at(9)], 'r', { inlineCode })).toMatchObject({ payer: 'snippet', evidence: 'inline' })
+    expect(charge([at(4)], 'r', { inlineCode })).toMatchObject({ payer: 'unassigned' })
+  })
+
+  it('survives a chain that bites its own tail', () => {
+    const loop = [
+      record('a', { url: 'https://site.test/a.js', initiator: byScript('https://site.test/b.js') }),
+      record('b', { url: 'https://site.test/b.js', initiator: byScript('https://site.test/a.js') }),
+    ]
+    expect(charge(loop, 'a')).toMatchObject({ payer: 'unassigned' })
+  })
+
+  it('takes names like constructor for what they are: unknown', () => {
+    const odd = record('r', { url: 'https://site.test/constructor' })
+    expect(charge([odd], 'r')).toMatchObject({ payer: 'unassigned' })
+  })
+})
+
+describe('registrableDomain', () => {
+  it.each([
+    ['a.b.example.co.uk', 'example.co.uk'],
+    ['cdn.heronmark.localhost:4610', 'heronmark.localhost'],
+    ['localhost', 'localhost'],
+    ['127.0.0.1:80', '127.0.0.1'],
+    ['me.github.io', 'me.github.io'],
+  ])('of %s is %s', (host, domain) => expect(registrableDomain(host)).toBe(domain))
+})
+
+function byScript(url: string, line = 0) {
+  return { type: 'script' as const, url, line, stack: [{ url, line, column: 0 }] }
+}

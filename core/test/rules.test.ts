@@ -1,0 +1,123 @@
+import fc from 'fast-check'
+import {
+  EFFECTS,
+  parseRuleFile,
+  PLAIN_VISIT,
+  resolve,
+  RULES_FORMAT,
+  specificity,
+  type Rule,
+  type RulePage,
+} from '../src/index.js'
+
+const page: RulePage = { path: '/events/seed-swap', kind: 'event', area: 'public' }
+const rule = (id: string, part: Partial<Rule> = {}): Rule => ({
+  id,
+  addon: 'form',
+  effect: 'skip',
+  place: { level: 'everywhere' },
+  ...part,
+})
+const effect = (rules: Rule[]) => resolve(rules, page, PLAIN_VISIT)[0]
+
+const anyRule: fc.Arbitrary<Rule> = fc.record(
+  {
+    id: fc.uuid(),
+    addon: fc.constantFrom('form', 'slider'),
+    effect: fc.constantFrom(...EFFECTS),
+    place: fc.constantFrom<Rule['place']>(
+      { level: 'everywhere' },
+      { level: 'area', area: 'public' },
+      { level: 'kind', kind: 'event' },
+      { level: 'path', pattern: '/events/*' },
+      { level: 'set', paths: ['/events/seed-swap', '/'] },
+      { level: 'page', path: '/events/seed-swap' },
+      { level: 'page', path: '/elsewhere' },
+    ),
+    condition: fc.constantFrom(
+      { device: 'desk' as const },
+      { visitor: 'signed-in' as const },
+      { device: 'desk' as const, visitor: 'signed-out' as const },
+    ),
+  },
+  { requiredKeys: ['id', 'addon', 'effect', 'place'] },
+)
+
+describe('resolve', () => {
+  it('lets the more specific place win, in the order of the levels', () => {
+    const levels: Rule['place'][] = [
+      { level: 'everywhere' },
+      { level: 'area', area: 'public' },
+      { level: 'kind', kind: 'event' },
+      { level: 'path', pattern: '/events/*' },
+      { level: 'set', paths: ['/events/seed-swap'] },
+      { level: 'page', path: '/events/seed-swap' },
+    ]
+    levels.slice(1).forEach((place, i) => {
+      const rules = [rule('narrow', { place, effect: 'leave-out' }), rule('wide', { place: levels[i]! })]
+      expect(effect(rules)).toMatchObject({ effect: 'leave-out', rules: ['narrow'], conflictsWith: [] })
+    })
+  })
+
+  it('lets a condition break a tie, and an exception win an exact one', () => {
+    expect(effect([rule('a'), rule('b', { condition: { device: 'desk' }, effect: 'hold' })])?.effect).toBe('hold')
+    expect(effect([rule('a'), rule('b', { effect: 'keep' })])).toMatchObject({ effect: 'keep', conflictsWith: [] })
+  })
+
+  it('names the conflict of two effects at an exact tie', () => {
+    expect(effect([rule('b', { effect: 'leave-out' }), rule('a')])).toMatchObject({
+      rules: ['a'],
+      conflictsWith: ['b'],
+    })
+  })
+
+  it('does not depend on the order of the rules, and never lets a wider rule win', () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(anyRule, { selector: (r) => r.id, maxLength: 12 }), (rules) => {
+        const sorted = (list: Rule[]) => resolve(list, page, PLAIN_VISIT).sort((a, b) => (a.addon < b.addon ? -1 : 1))
+        expect(sorted([...rules].reverse())).toEqual(sorted(rules))
+        for (const { addon, rules: ids } of sorted(rules)) {
+          const winner = rules.find((r) => r.id === ids[0])!
+          const applying = rules.filter((r) => r.addon === addon && resolve([r], page, PLAIN_VISIT).length > 0)
+          expect(Math.max(...applying.map(specificity))).toBe(specificity(winner))
+        }
+      }),
+    )
+  })
+})
+
+describe('parseRuleFile', () => {
+  it('takes back what was written', () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(anyRule, { selector: (r) => r.id }), (rules) => {
+        const parsed = parseRuleFile(JSON.parse(JSON.stringify({ format: RULES_FORMAT, rules })))
+        expect(parsed).toEqual({ file: { format: RULES_FORMAT, rules } })
+      }),
+    )
+  })
+
+  it('says where each problem is and takes nothing', () => {
+    const parsed = parseRuleFile({
+      format: 'other',
+      rules: [
+        { id: 'a', addon: 'x', effect: 'burn', place: { level: 'page', path: 'no-slash' } },
+        7,
+        rule('b'),
+        rule('b'),
+      ],
+    })
+    expect(parsed).toEqual({
+      problems: [
+        { at: '/format', expected: '"unvelt-rules/1"' },
+        { at: '/rules/0/effect', expected: expect.stringContaining('leave-out') },
+        { at: '/rules/0/place/path', expected: 'a path that begins with /' },
+        { at: '/rules/1', expected: 'an object' },
+        { at: '/rules/3/id', expected: 'an id of its own' },
+      ],
+    })
+  })
+
+  it('survives any JSON', () => {
+    fc.assert(fc.property(fc.jsonValue(), (value) => 'problems' in parseRuleFile(value)))
+  })
+})

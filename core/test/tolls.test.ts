@@ -1,0 +1,67 @@
+import fc from 'fast-check'
+import { attribute, MEASURES, pageTolls, readingTotals, serverTolls, sumTolls, tolls } from '../src/index.js'
+import { anyReading, anySources } from './reading-arbitrary.js'
+
+describe('tolls', () => {
+  it('add up to the page in requests, transfer and decoded bytes, whatever the site sends', () => {
+    fc.assert(
+      fc.property(anyReading, anySources, (reading, sources) => {
+        const sum = sumTolls(tolls(reading, attribute(reading, sources)))
+        expect(sum).toMatchObject(readingTotals(reading))
+      }),
+      { numRuns: 500 },
+    )
+  })
+
+  it('charge every request to exactly one payer', () => {
+    fc.assert(
+      fc.property(anyReading, anySources, (reading, sources) => {
+        const { requests } = attribute(reading, sources)
+        expect([...requests.keys()].sort()).toEqual(reading.requests.map((r) => r.id).sort())
+        for (const { payer, because } of requests.values())
+          expect([payer, because].every((text) => text.length > 0)).toBe(true)
+      }),
+    )
+  })
+
+  it('never charge a payer with less than nothing', () => {
+    fc.assert(
+      fc.property(anyReading, anySources, (reading, sources) => {
+        for (const toll of tolls(reading, attribute(reading, sources)))
+          for (const measure of MEASURES) expect(toll[measure]).toBeGreaterThanOrEqual(0)
+      }),
+    )
+  })
+
+  it('add up to the server’s own total, the rest included', () => {
+    fc.assert(
+      fc.property(anyReading, ({ serverTiming }) => {
+        const total = serverTiming.find((entry) => entry.name === 'total')?.duration
+        const byPayer = serverTolls(serverTiming)
+        if (total == null) return expect(byPayer).toBeNull()
+        const sum = [...byPayer!.values()].reduce((all, toll) => all + toll.serverMs, 0)
+        const claimed = serverTiming
+          .filter(({ name }) => /^(cms|addon\.[ab])$/.test(name))
+          .reduce((all, { duration }) => all + (duration ?? 0), 0)
+        expect(sum).toBeCloseTo(Math.max(total, claimed), 6)
+      }),
+    )
+  })
+})
+
+describe('pageTolls', () => {
+  it('agree with the median of the page totals to the byte', () => {
+    fc.assert(
+      fc.property(fc.array(anyReading, { minLength: 1, maxLength: 5 }), anySources, (readings, sources) => {
+        const repeats = readings.map((reading) => tolls(reading, attribute(reading, sources)))
+        const sum = sumTolls(pageTolls(repeats))
+        for (const measure of MEASURES) {
+          const totals = repeats.map((list) => sumTolls(list)[measure]).sort((a, b) => a - b)
+          expect(sum[measure]).toBeCloseTo(totals[(totals.length - 1) >> 1]!, 6)
+        }
+      }),
+    )
+  })
+
+  it('are none without a reading', () => expect(pageTolls([])).toEqual([]))
+})

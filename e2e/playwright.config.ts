@@ -1,0 +1,29 @@
+import { defineConfig } from '@playwright/test'
+
+/** Runs against what `npm test` has started; one after the other, since all share one site. */
+export default defineConfig({
+  testDir: '.',
+  workers: 1,
+  fullyParallel: false,
+  timeout: 180_000,
+  expect: { timeout: 15_000 },
+  outputDir: '../test-results',
+  reporter: [['list'], ['json']],
+  use: {
+    baseURL: process.env.UNVELT_URL ?? 'http://127.0.0.1:4600',
+    viewport: { width: 1280, height: 800 },
+    screenshot: 'only-on-failure',
+    launchOptions: {
+      executablePath: process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+})

@@ -1,0 +1,51 @@
+// npm run bench -- NAME: runs one benchmark from bench/ against a stand-in of its own; its last line gives the ratio.
+import { existsSync, mkdtempSync, rmSync, chmodSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { startChild } from './lib/child.mjs'
+import { startCluster } from './lib/cluster.mjs'
+import { ensureDatabase } from './lib/databases.mjs'
+import { PlainError, runMain } from './lib/fail.mjs'
+import { freePort } from './lib/ports.mjs'
+import { run } from './lib/run.mjs'
+import { chromiumProgram, ensureSystemPackages } from './lib/system-packages.mjs'
+import { ensureBuilt, ensureNodeModules, ROOT } from './lib/workspace.mjs'
+
+const [name, ...rest] = process.argv.slice(2)
+
+await runMain(async () => {
+  await ensureSystemPackages()
+  await ensureNodeModules()
+  await ensureBuilt()
+  const script = join(ROOT, `bench/dist/${name}.js`)
+  if (!name || !/^[a-z-]+$/.test(name) || !existsSync(script))
+    throw new PlainError(`there is no benchmark ${name ?? 'without a name'}; see bench/src.`)
+  const home = mkdtempSync(join(tmpdir(), 'unvelt-bench-'))
+  chmodSync(home, 0o755)
+  const running = []
+  try {
+    const cluster = await startCluster(home, { throwaway: true })
+    running.push(cluster)
+    await ensureDatabase(cluster.url('postgres'), 'fernhollow')
+    const port = await freePort()
+    const site = startChild(
+      'stand-in',
+      join(ROOT, 'standin/dist/main.js'),
+      { STANDIN_PORT: String(port), STANDIN_KEY: 'bench', STANDIN_DATABASE_URL: cluster.url('fernhollow') },
+      { quiet: true },
+    )
+    running.push(site)
+    while (!site.said() && !site.isOver()) await new Promise((resolve) => setTimeout(resolve, 50))
+    if (site.isOver()) throw new PlainError(`the stand-in did not come up: ${site.said()}`)
+    const env = {
+      ...process.env,
+      STANDIN_URL: `http://fernhollow.localhost:${port}`,
+      STANDIN_KEY: 'bench',
+      UNVELT_CHROMIUM: chromiumProgram(),
+    }
+    await run(process.execPath, [script, ...rest], { env, cwd: ROOT })
+  } finally {
+    for (const part of running.reverse()) await part.stop()
+    rmSync(home, { recursive: true, force: true })
+  }
+})

@@ -1,0 +1,90 @@
+// npm test: installs what is missing, builds, and runs every test: units on the sources, the interface in Chromium.
+// `npm test -- unit` or `npm test -- e2e` runs one half; anything behind it goes to the runner.
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { spawn } from 'node:child_process'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { startCluster } from './lib/cluster.mjs'
+import { runMain } from './lib/fail.mjs'
+import { freePort } from './lib/ports.mjs'
+import { startStack } from './lib/stack.mjs'
+import { chromiumProgram, ensureSystemPackages } from './lib/system-packages.mjs'
+import { ensureBuilt, ensureNodeModules, ROOT } from './lib/workspace.mjs'
+
+const [half = 'all', ...rest] = process.argv.slice(2)
+const counted = { passed: 0, failed: 0 }
+
+await runMain(async () => {
+  await ensureSystemPackages()
+  await ensureNodeModules()
+  await ensureBuilt()
+  const home = mkdtempSync(join(tmpdir(), 'unvelt-test-'))
+  // The cluster inside belongs to another user when root runs the tests.
+  chmodSync(home, 0o755)
+  try {
+    if (half !== 'e2e') await unitTests(home)
+    if (half !== 'unit') await interfaceTests(join(home, 'demo'))
+  } finally {
+    rmSync(home, { recursive: true, force: true })
+  }
+  if (counted.failed > 0 || counted.passed === 0) process.exitCode = 1
+})
+console.log(`\n${counted.passed} passed, ${counted.failed} failed`)
+
+async function unitTests(home) {
+  const cluster = await startCluster(home, { throwaway: true })
+  const report = join(home, 'jest.json')
+  try {
+    await runner('jest', ['--json', `--outputFile=${report}`, ...rest], {
+      TEST_DATABASE_URL: cluster.url('postgres'),
+      UNVELT_CHROMIUM: chromiumProgram(),
+      NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning',
+    })
+  } finally {
+    await cluster.stop()
+  }
+  const result = existsSync(report)
+    ? JSON.parse(readFileSync(report, 'utf8'))
+    : { numPassedTests: 0, numFailedTests: 1, numRuntimeErrorTestSuites: 0 }
+  counted.passed += result.numPassedTests
+  counted.failed += result.numFailedTests + result.numRuntimeErrorTestSuites
+}
+
+async function interfaceTests(home) {
+  const port = await freePort()
+  const standinPort = await freePort()
+  const stack = await startStack({ home, port, standinPort, throwaway: true })
+  const report = join(home, 'playwright.json')
+  try {
+    await runner('playwright', ['test', '-c', 'e2e', ...rest], {
+      UNVELT_URL: stack.address,
+      STANDIN_URL: stack.standinAddress,
+      STANDIN_KEY: stack.connectorKey,
+      STANDIN_DATABASE_URL: stack.standinDatabaseUrl,
+      STANDIN_LOG: join(home, 'log/standin-access.log'),
+      UNVELT_CHROMIUM: chromiumProgram(),
+      PLAYWRIGHT_JSON_OUTPUT_NAME: report,
+    })
+    const { stats } = JSON.parse(readFileSync(report, 'utf8'))
+    counted.passed += stats.expected
+    counted.failed += stats.unexpected + stats.flaky
+  } catch (error) {
+    counted.failed += 1
+    console.error(error)
+  } finally {
+    await stack.stop()
+  }
+}
+
+/** Runs one of our tools to its end; what it counts is in its report, so its exit code says nothing new. */
+function runner(tool, args, env) {
+  return new Promise((resolve, reject) => {
+    const child = spawn(join(ROOT, 'node_modules/.bin', tool), args, {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, ...env },
+    })
+    child.once('error', reject)
+    child.once('exit', resolve)
+  })
+}

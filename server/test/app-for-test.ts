@@ -1,0 +1,47 @@
+import type { NestExpressApplication } from '@nestjs/platform-express'
+import { startStandin } from '@unvelt/standin'
+import { freshDatabase } from '../../testing/fresh-database.js'
+
+export const KEY = 'test-key'
+
+/** Server and stand-in on free ports, each with a database of its own. No worker runs. */
+export async function appForTest() {
+  const [own, theirs] = await Promise.all([freshDatabase(), freshDatabase()])
+  const standin = await startStandin({ port: 0, databaseUrl: theirs.url, connectorKey: KEY })
+  Object.assign(process.env, { DATABASE_URL: own.url, UNVELT_PORT: '0', UNVELT_SECRET: '5a'.repeat(32) })
+  const { createApp } = await import('../src/create-app.js')
+  const app: NestExpressApplication = await createApp()
+  await app.listen(0, '127.0.0.1')
+  const base = (await app.getUrl()) + '/api'
+  return {
+    app,
+    standin,
+    databaseUrl: own.url,
+    call: (method: string, path: string, body?: object, headers: Record<string, string> = {}) =>
+      call(base, method, path, body, headers),
+    async stop() {
+      await app.close()
+      await standin.stop()
+      await Promise.all([own.drop(), theirs.drop()])
+    },
+  }
+}
+
+// Answers are asserted on, not typed.
+// eslint-disable-next-line @typescript-eslint/no-explicit-any
+type Answer = { status: number; body: any }
+
+async function call(
+  base: string,
+  method: string,
+  path: string,
+  body?: object,
+  headers: Record<string, string> = {},
+): Promise<Answer> {
+  const response = await fetch(base + path, {
+    method,
+    headers: { ...(body && { 'content-type': 'application/json' }), ...headers },
+    ...(body && { body: JSON.stringify(body) }),
+  })
+  return { status: response.status, body: await response.json() }
+}

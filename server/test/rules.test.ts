@@ -1,0 +1,117 @@
+import { Sequelize } from 'sequelize'
+import { appForTest, KEY } from './app-for-test.js'
+
+let t: Awaited<ReturnType<typeof appForTest>>
+let site: string
+
+beforeAll(async () => {
+  t = await appForTest()
+  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY })
+  site = `/sites/${body.id}`
+}, 30_000)
+afterAll(() => t?.stop())
+
+const draft = (addon: string, effect: string, place: object) =>
+  t.call('POST', `${site}/drafts`, { rules: [{ addon, effect, place }] })
+const onAbout = { level: 'page', path: '/about' }
+const endSweeps = () => t.app.get(Sequelize).query(`update sweep set status = 'cancelled' where status = 'running'`)
+
+describe('drafts', () => {
+  afterEach(() => t.call('DELETE', `${site}/drafts`))
+
+  it('hold one rule per subject: a later one replaces an earlier', async () => {
+    await draft('enquiry-form', 'skip', onAbout)
+    const { body } = await draft('enquiry-form', 'leave-out', onAbout)
+    expect(body.rules).toMatchObject([{ addon: 'enquiry-form', addonName: 'Enquiry Form', effect: 'leave-out' }])
+    const changed = await t.call('PATCH', `${site}/drafts/${body.rules[0].id}`, { effect: 'skip' })
+    expect(changed.body.rules).toMatchObject([{ effect: 'skip' }])
+    expect((await t.call('DELETE', `${site}/drafts/${body.rules[0].id}`)).body.rules).toEqual([])
+  })
+
+  it.each([
+    ['an unknown add-on', 'nobody', 'skip', onAbout, 'not an add-on of its own'],
+    ['an effect the site can’t carry out', 'enquiry-form', 'hold', onAbout, 'can’t carry out hold'],
+    ['a theme that must run', 'hollow', 'skip', onAbout, 'can’t leave Hollow unrun'],
+    ['a place that is none', 'enquiry-form', 'skip', { level: 'page', path: 'about' }, 'begins with /'],
+  ])('with %s are refused', async (_, addon, effect, place, sentence) => {
+    const { status, body } = await draft(addon, effect, place)
+    expect(status).toBe(422)
+    expect(JSON.stringify(body)).toContain(sentence)
+    expect((await t.call('GET', `${site}/drafts`)).body.rules).toEqual([])
+  })
+})
+
+describe('putting live', () => {
+  afterEach(endSweeps)
+
+  it('without a draft is refused', async () =>
+    expect((await t.call('POST', `${site}/rules/put-live`)).status).toBe(409))
+
+  it('sends the rules, purges, warms, checks as a visitor, and starts to read before and after', async () => {
+    await fetchAsVisitor('/about')
+    await draft('enquiry-form', 'skip', onAbout)
+    const { status, body } = await t.call('POST', `${site}/rules/put-live`)
+    expect(status).toBe(200)
+    expect(body).toMatchObject({ version: 1, proofId: expect.any(Number) })
+    expect(body.steps).toEqual([
+      'The site took the rules as version 1.',
+      'Of the page cache, 1 copy purged.',
+      '1 page warmed.',
+      'Visitors get version 1 on the page it touches.',
+    ])
+    expect(await fetchAsVisitor('/about')).not.toContain('enquiry-form.js')
+    expect(await fetchAsVisitor('/contact')).toContain('enquiry-form.js')
+    expect((await t.call('GET', `${site}/drafts`)).body.rules).toEqual([])
+    const proof = await t.call('GET', `/proofs/${body.proofId}`)
+    expect(proof.body).toMatchObject({
+      fromVersion: 0,
+      toVersion: 1,
+      title: 'Enquiry Form not run on /about',
+      sweep: { purpose: 'proof', pages: 1, readingsPlanned: 10 },
+    })
+  })
+
+  it('adds to what is live, and taking back restores it as a new version', async () => {
+    await draft('pass-it-on', 'leave-out', { level: 'kind', kind: 'event' })
+    expect((await t.call('POST', `${site}/rules/put-live`)).body.version).toBe(2)
+    await endSweeps()
+    expect((await t.call('GET', `${site}/rules`)).body.versions[0].rules).toHaveLength(2)
+    expect(await fetchAsVisitor('/events/seed-swap')).not.toContain('pass-it-on.js')
+    expect((await t.call('POST', `${site}/rules/take-back/1`)).body.version).toBe(3)
+    expect(await fetchAsVisitor('/events/seed-swap')).toContain('pass-it-on.js')
+    expect((await t.call('GET', `${site}/rules`)).body.versions[0]).toMatchObject({
+      version: 3,
+      rules: [{ addon: 'enquiry-form' }],
+    })
+  })
+
+  it('writes nothing when somebody else has changed the site’s rules meanwhile', async () => {
+    const before = await connector('GET')
+    await connector('PUT', { format: 'unvelt-rules/1', rules: [] }, '"3"')
+    await draft('canopy-slider', 'skip', onAbout)
+    const { status, body } = await t.call('POST', `${site}/rules/put-live`)
+    expect(before.version).toBe('"3"')
+    expect(status).toBe(409)
+    expect(body.title).toContain('Nothing was written')
+    expect((await connector('GET')).version).toBe('"4"')
+    expect((await t.call('GET', `${site}/drafts`)).body.rules).toHaveLength(1)
+  })
+})
+
+async function connector(method: string, body?: object, ifMatch = '') {
+  const response = await siteRequest('/unvelt/v1/rules', {
+    method,
+    headers: { authorization: `Bearer ${KEY}`, 'if-match': ifMatch },
+    ...(body && { body: JSON.stringify(body) }),
+  })
+  return { version: response.headers.get('etag') }
+}
+
+async function fetchAsVisitor(path: string): Promise<string> {
+  return (await siteRequest(path)).text()
+}
+
+async function siteRequest(path: string, init: object = {}) {
+  const { siteFetch } = await import('../src/site/site-fetch.js')
+  return siteFetch(t.standin.address + path, init)
+}

@@ -1,0 +1,133 @@
+import { Sequelize } from 'sequelize'
+import { attribute, type Reading } from '@unvelt/core'
+import { isRead, storeFailure, storeReading, storeTolls } from '../src/reading/reading-store.js'
+import { SweepRow } from '../src/sweep/sweep.model.js'
+import { appForTest, KEY } from './app-for-test.js'
+import { reading, record } from '../../core/test/reading-arbitrary.js'
+
+let t: Awaited<ReturnType<typeof appForTest>>
+let site: string
+let pages: { id: number; path: string }[]
+
+beforeAll(async () => {
+  t = await appForTest()
+  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY })
+  site = `/sites/${body.id}`
+  pages = (await t.call('GET', `${site}/pages`)).body
+}, 30_000)
+afterAll(() => t?.stop())
+
+const sequelize = () => t.app.get(Sequelize)
+const cancelAll = async () => {
+  for (const sweep of (await t.call('GET', `${site}/sweeps`)).body) await t.call('POST', `/sweeps/${sweep.id}/cancel`)
+}
+afterEach(cancelAll)
+
+describe('a sweep', () => {
+  it('reads all pages or the ones asked for, one sweep at a time', async () => {
+    const all = await t.call('POST', `${site}/sweeps`, {})
+    expect(all).toMatchObject({
+      status: 201,
+      body: { status: 'running', pages: 8, repeats: 3, readingsPlanned: 24, atPage: null },
+    })
+    expect((await t.call('POST', `${site}/sweeps`, {})).status).toBe(409)
+    expect((await t.call('POST', `/sweeps/${all.body.id}/cancel`)).body).toMatchObject({
+      status: 'cancelled',
+      finishedAt: expect.any(String),
+    })
+    const one = await t.call('POST', `${site}/sweeps`, { pageIds: [pages[2]!.id], repeats: 5 })
+    expect(one.body).toMatchObject({ pages: 1, readingsPlanned: 5 })
+  })
+
+  it('refuses what makes no sense', async () => {
+    expect((await t.call('POST', `${site}/sweeps`, { repeats: 0 })).status).toBe(422)
+    expect((await t.call('POST', `${site}/sweeps`, { pageIds: [] })).status).toBe(422)
+    expect((await t.call('POST', `${site}/sweeps`, { pageIds: [999999] })).status).toBe(422)
+    expect((await t.call('POST', `/sweeps/999999/cancel`)).status).toBe(404)
+  })
+
+  it('is told to whoever follows the site', async () => {
+    const response = await fetch(`${await t.app.getUrl()}/api${site}/events`)
+    const chunks = response.body!.pipeThrough(new TextDecoderStream()).getReader()
+    const { body } = await t.call('POST', `${site}/sweeps`, {})
+    let heard = ''
+    while (!heard.includes(`"id":${body.id}`)) heard += (await chunks.read()).value
+    await chunks.cancel()
+    expect(heard).toContain('event: sweep')
+  })
+})
+
+describe('readings', () => {
+  const page = (bytes: number, form: number): Reading =>
+    reading(
+      [
+        record('p', { url: `${t.standin.address}/about`, type: 'document', transferBytes: bytes, decodedBytes: bytes }),
+        record('f', {
+          url: `${t.standin.address}/add-ons/enquiry-form/enquiry-form.js`,
+          transferBytes: form,
+          decodedBytes: form,
+        }),
+        record('o', { url: 'http://cdn.stranger.test/x.js', transferBytes: 10, decodedBytes: 20 }),
+      ],
+      {
+        serverTiming: [
+          { name: 'total', duration: 50, description: '' },
+          { name: 'addon.enquiry-form', duration: 12.5, description: '' },
+          { name: 'addon.enquiry-form.db', duration: 9, description: '3' },
+        ],
+      },
+    )
+
+  it('are stored once, and their tolls stand in the ledger with margins that agree', async () => {
+    const { body: sweep } = await t.call('POST', `${site}/sweeps`, { pageIds: [pages[3]!.id] })
+    const { sources, siteId } = (await SweepRow.findByPk(sweep.id))!
+    const at = (repeat: number) => ({ sweepId: sweep.id as number, pageId: pages[3]!.id, variant: 'live', repeat })
+    await storeReading(at(1), page(1000, 400), sources)
+    await storeReading(at(1), page(9999, 9999), sources)
+    await storeReading(at(2), page(1200, 300), sources)
+    await storeFailure(at(3), 'The page answered 500.')
+    expect(await isRead(at(3))).toBe(true)
+    expect(await storeTolls(sequelize(), siteId, at(1), sources)).toBe(true)
+
+    const { body: ledger } = await t.call('GET', `${site}/ledger?sweep=${sweep.id}`)
+    const sum = (measure: string) => ledger.values[measure].reduce((a: number, b: number) => a + b, 0)
+    // Of two repeats the lower median is shown: 1410 of 1410 and 1510 bytes.
+    expect([sum('requests'), sum('transferBytes'), sum('serverMs')]).toEqual([3, 1410, 50])
+    const cell = (slug: string, measure: string) =>
+      ledger.values[measure][ledger.cellPayer.findIndex((i: number) => ledger.payers[i].slug === slug)]
+    expect([cell('enquiry-form', 'transferBytes'), cell('enquiry-form', 'queries'), cell('rest', 'serverMs')]).toEqual([
+      400, 3, 37.5,
+    ])
+    expect(ledger.unreadPages).toHaveLength(7)
+    expect(ledger.sweep).toMatchObject({
+      readings: 3,
+      readingsFailed: 1,
+      failures: [{ reason: 'The page answered 500.', paths: ['/about'] }],
+    })
+
+    const { body: addOns } = await t.call('GET', `${site}/add-ons`)
+    expect(addOns).toContainEqual(expect.objectContaining({ slug: 'outside:stranger.test', source: 'reading' }))
+
+    const { body: sheet } = await t.call('GET', `${site}/pages/${pages[3]!.id}?sweep=${sweep.id}`)
+    expect(sheet).toMatchObject({ repeats: 2, failedRepeats: 1 })
+    expect(sheet.requests.map((r: { payer: string }) => r.payer)).toEqual([
+      'content',
+      'enquiry-form',
+      'outside:stranger.test',
+    ])
+    expect(attribute(page(1, 1), sources).requests.get('f')?.evidence).toBe('register')
+  })
+
+  it('give the prediction its figures', async () => {
+    const place = { level: 'everywhere' }
+    const predict = (effect: string) =>
+      t.call('POST', `${site}/predictions`, { rules: [{ addon: 'enquiry-form', effect, place }] })
+    const [skip, leaveOut] = await Promise.all([predict('skip'), predict('leave-out')])
+    expect(skip.body).toMatchObject({
+      saved: { requests: 1, transferBytes: 400, serverMs: 12.5, queries: 3 },
+      pages: 8,
+      pagesUnread: 7,
+    })
+    expect(leaveOut.body.saved).toMatchObject({ requests: 1, transferBytes: 400, serverMs: 0 })
+  })
+})

@@ -1,0 +1,121 @@
+import { measuring, standinForTest } from './standin-client.js'
+
+const skipForm = { id: 'r1', addon: 'enquiry-form', effect: 'skip', place: { level: 'page', path: '/about' } }
+const file = (...rules: unknown[]) => ({ format: 'unvelt-rules/1', rules })
+
+let site: Awaited<ReturnType<typeof standinForTest>>
+beforeAll(async () => (site = await standinForTest()), 30_000)
+afterAll(() => site?.stop())
+
+describe('the connector', () => {
+  it('describes itself to anybody and tells the rest only to who has the key', async () => {
+    expect((await site.get('/.well-known/unvelt-connector')).json()).toMatchObject({
+      protocol: 'unvelt-connector/1',
+      base: '/unvelt/v1',
+    })
+    for (const authorization of ['', 'Bearer wrong', 'Basic test-key'])
+      expect(await site.get('/unvelt/v1/inventory', { authorization })).toMatchObject({
+        status: 401,
+        headers: { 'content-type': 'application/problem+json' },
+      })
+  })
+
+  it('lists nine add-ons, eight pages of two kinds, and a register in which every file is really served', async () => {
+    const { addOns } = (await site.connector('GET', '/inventory')).json() as { addOns: { slug: string }[] }
+    const { pages } = (await site.connector('GET', '/pages')).json() as { pages: { path: string; kind: string }[] }
+    const { files } = (await site.connector('GET', '/assets')).json() as { files: Record<string, string> }
+    expect(addOns).toHaveLength(9)
+    expect(pages).toHaveLength(8)
+    expect(new Set(pages.map((page) => page.kind)).size).toBe(2)
+    const slugs = addOns.map((addOn) => addOn.slug)
+    for (const [path, slug] of Object.entries(files)) {
+      expect(slugs).toContain(slug)
+      expect((await site.get(path)).status).toBe(200)
+    }
+    for (const { path } of pages) expect((await site.get(path)).status).toBe(200)
+  })
+
+  it.each([
+    ['no version', {}, file(), 428],
+    ['a stale version', { 'if-match': '"7"' }, file(), 412],
+    ['no JSON', { 'if-match': '"0"' }, '{', 400],
+    ['a malformed rule', { 'if-match': '"0"' }, file({ ...skipForm, place: {} }), 422],
+    ['an unknown add-on', { 'if-match': '"0"' }, file({ ...skipForm, addon: 'nobody' }), 422],
+    ['an effect it can’t carry out', { 'if-match': '"0"' }, file({ ...skipForm, effect: 'hold' }), 422],
+    ['too large a body', { 'if-match': '"0"' }, 'x'.repeat(5 << 20), 413],
+  ])('refuses rules with %s and changes nothing', async (_, headers, body, status) => {
+    const answer = await site.connector('PUT', '/rules', body, headers)
+    expect(answer).toMatchObject({ status, headers: { 'content-type': 'application/problem+json' } })
+    expect((await site.connector('GET', '/rules')).headers.etag).toBe('"0"')
+  })
+
+  it('lets one of two puts at once win', async () => {
+    const puts = await Promise.all(
+      [1, 2].map((n) => site.connector('PUT', '/rules', file({ ...skipForm, id: `r${n}` }), { 'if-match': '"0"' })),
+    )
+    expect(puts.map((put) => put.status).sort()).toEqual([200, 412])
+    expect((await site.connector('GET', '/rules')).headers.etag).toBe('"1"')
+  })
+
+  it('serves the stale page until it is purged, and then the page under the rules', async () => {
+    await site.connector('PUT', '/rules', file(), { 'if-match': '"1"' })
+    await site.connector('POST', '/purge', {})
+    expect((await site.get('/about')).headers['x-page-cache']).toBe('miss')
+    await site.connector('PUT', '/rules', file(skipForm), { 'if-match': '"2"' })
+    const stale = await site.get('/about', measuring('/about', 'cache=serve'))
+    expect(stale.headers).toMatchObject({ 'x-page-cache': 'hit', 'unvelt-rules': '2' })
+    expect(stale.text).toContain('enquiry-form.js')
+    expect((await site.connector('POST', '/purge', { paths: ['/about'] })).json()).toEqual({
+      caches: [{ name: 'page cache', purged: 1 }],
+    })
+    expect((await site.connector('POST', '/warm', { paths: ['/about'] })).json()).toEqual({ warmed: 1 })
+    const warm = await site.get('/about', measuring('/about', 'cache=serve'))
+    expect(warm.headers).toMatchObject({ 'x-page-cache': 'hit', 'unvelt-rules': '3' })
+    expect(warm.text).not.toContain('enquiry-form.js')
+    expect((await site.get('/contact')).text).toContain('enquiry-form.js')
+  })
+
+  it('makes a page under an older version for a measuring request', async () => {
+    const old = await site.get('/about', measuring('/about', 'rules=2, cache=bypass'))
+    expect(old.text).toContain('enquiry-form.js')
+    expect(old.headers['unvelt-rules']).toBe('2')
+    expect((await site.get('/about', measuring('/about', 'rules=99, cache=bypass'))).status).toBe(409)
+  })
+})
+
+describe('measuring requests', () => {
+  it('are told where the time goes; self times stay within the total', async () => {
+    const { headers } = await site.get('/plan-a-visit', measuring('/plan-a-visit'))
+    const timing = String(headers['server-timing'])
+    const ms = (name: string) => Number(new RegExp(`(?:^|, )${name};dur=([\\d.]+)`).exec(timing)?.[1])
+    const names = ['cms', 'addon\\.walk-almanac', 'addon\\.seek-helper']
+    expect(names.reduce((sum, name) => sum + ms(name), 0)).toBeLessThanOrEqual(ms('total'))
+    expect(ms('addon\\.seek-helper')).toBeGreaterThan(ms('addon\\.walk-almanac'))
+    expect(timing).toMatch(/addon\.walk-almanac\.db;dur=[\d.]+;desc="12"/)
+  })
+
+  it.each([
+    ['no signature', {}],
+    ['another path’s signature', measuring('/contact')],
+    ['another key’s signature', measuring('/about', undefined, 'other')],
+    ['a signature that is over', measuring('/about', undefined, undefined, 1000)],
+    ['a signature for ever', measuring('/about', undefined, undefined, 99_999_999_999)],
+  ])('with %s are visitors', async (_, headers) => {
+    const answer = await site.get('/about', headers)
+    expect(answer.headers['server-timing']).toBeUndefined()
+    expect(answer.headers['unvelt-rules']).toBeUndefined()
+  })
+})
+
+describe('outsiders', () => {
+  it('redirect, and send the fonts that the page asks for', async () => {
+    const tag = await site.get('/m.js', {}, 'count.heronmark.localhost')
+    expect(tag).toMatchObject({ status: 302 })
+    expect(tag.headers.location).toMatch(/^http:\/\/cdn\.heronmark\.localhost:\d+\//)
+    const faces = await site.get('/faces.css?serif=400,999', {}, 'letterloft.localhost')
+    expect(faces.text.match(/@font-face/g)).toHaveLength(1)
+    expect((await site.get('/f/serif-400.woff2', {}, 'letterloft.localhost')).status).toBe(200)
+  })
+
+  it('are nobody under another name', async () => expect((await site.get('/', {}, 'else.localhost')).status).toBe(421))
+})

@@ -1,0 +1,36 @@
+import type { Problem } from '@unvelt/contract'
+
+/** What the server refused, with the sentence it gave. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly problem: Problem,
+  ) {
+    super(problem.title)
+  }
+
+  /** The message about one field, if there is one. */
+  about(field: string): string | undefined {
+    return this.problem.errors?.find((error) => error.field === field)?.message
+  }
+}
+
+/** One call to the server. @throws ApiError with the server's own sentence. */
+export async function call<T>(method: string, path: string, body?: object): Promise<T> {
+  const response = await fetch(`/api${path}`, {
+    method,
+    ...(body && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+  }).catch(() => {
+    throw new ApiError(0, {
+      type: 'about:blank',
+      status: 0,
+      title: 'Unvelt’s server does not answer. Is it still running?',
+    })
+  })
+  if (response.ok) return (await response.json()) as T
+  const problem = (await response.json().catch(() => null)) as Problem | null
+  throw new ApiError(
+    response.status,
+    problem ?? { type: 'about:blank', status: response.status, title: `The server answered ${response.status}.` },
+  )
+}

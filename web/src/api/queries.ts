@@ -1,0 +1,124 @@
+import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import type {
+  AddOn,
+  Drafts,
+  Effect,
+  Ledger,
+  LiveRules,
+  Page,
+  PageSheet,
+  Prediction,
+  Proof,
+  PutLiveResult,
+  RuleInput,
+  Site,
+  Sweep,
+} from '@unvelt/contract'
+import { call } from './client.js'
+
+export const keys = {
+  sites: ['sites'] as const,
+  site: (site: number) => ['site', site] as const,
+  ledger: (site: number) => ['site', site, 'ledger'] as const,
+  drafts: (site: number) => ['site', site, 'drafts'] as const,
+  rules: (site: number) => ['site', site, 'rules'] as const,
+  sweeps: (site: number) => ['site', site, 'sweeps'] as const,
+  proofs: (site: number) => ['site', site, 'proofs'] as const,
+}
+
+export const useSites = () => useQuery({ queryKey: keys.sites, queryFn: () => call<Site[]>('GET', '/sites') })
+
+export const ledgerQuery = (site: number, sweep: string | null) =>
+  queryOptions({
+    queryKey: [...keys.ledger(site), sweep],
+    queryFn: () => call<Ledger>('GET', `/sites/${site}/ledger${sweep ? `?sweep=${sweep}` : ''}`),
+    placeholderData: keepPreviousData,
+  })
+
+export const useLedger = (site: number, sweep: string | null) => useQuery(ledgerQuery(site, sweep))
+export const useDrafts = (site: number) =>
+  useQuery({ queryKey: keys.drafts(site), queryFn: () => call<Drafts>('GET', `/sites/${site}/drafts`) })
+export const useLiveRules = (site: number) =>
+  useQuery({ queryKey: keys.rules(site), queryFn: () => call<LiveRules>('GET', `/sites/${site}/rules`) })
+export const useSweeps = (site: number) =>
+  useQuery({ queryKey: keys.sweeps(site), queryFn: () => call<Sweep[]>('GET', `/sites/${site}/sweeps`) })
+export const useProofs = (site: number) =>
+  useQuery({ queryKey: keys.proofs(site), queryFn: () => call<Proof[]>('GET', `/sites/${site}/proofs`) })
+export const useProof = (site: number, id: number) =>
+  useQuery({ queryKey: [...keys.proofs(site), id], queryFn: () => call<Proof>('GET', `/proofs/${id}`) })
+export const usePages = (site: number) =>
+  useQuery({ queryKey: [...keys.site(site), 'pages'], queryFn: () => call<Page[]>('GET', `/sites/${site}/pages`) })
+export const useAddOns = (site: number) =>
+  useQuery({ queryKey: [...keys.site(site), 'add-ons'], queryFn: () => call<AddOn[]>('GET', `/sites/${site}/add-ons`) })
+
+export const usePageSheet = (site: number, page: number | undefined, sweep: number | undefined) =>
+  useQuery({
+    queryKey: [...keys.ledger(site), 'page', page, sweep],
+    queryFn: () => call<PageSheet>('GET', `/sites/${site}/pages/${page}${sweep ? `?sweep=${sweep}` : ''}`),
+    enabled: page !== undefined && sweep !== undefined,
+  })
+
+/** What the rules would spare, before anybody drafts them. */
+export const usePrediction = (site: number, rules: RuleInput[], sweep: number | undefined) =>
+  useQuery({
+    queryKey: [...keys.ledger(site), 'prediction', sweep, rules],
+    queryFn: () => call<Prediction>('POST', `/sites/${site}/predictions`, { rules }),
+    enabled: rules.length > 0 && sweep !== undefined,
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+
+export function useStartSweep(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (pageIds?: number[]) => call<Sweep>('POST', `/sites/${site}/sweeps`, pageIds ? { pageIds } : {}),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.sweeps(site) }),
+  })
+}
+
+export function useCancelSweep(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (sweep: number) => call<Sweep>('POST', `/sweeps/${sweep}/cancel`),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.site(site) }),
+  })
+}
+
+type DraftChange =
+  | { do: 'add'; rules: RuleInput[] }
+  | { do: 'change'; id: string; effect: Effect }
+  | { do: 'remove'; id: string }
+  | { do: 'clear' }
+
+export function useChangeDrafts(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (change: DraftChange) => {
+      const path = `/sites/${site}/drafts`
+      switch (change.do) {
+        case 'add':
+          return call<Drafts>('POST', path, { rules: change.rules })
+        case 'change':
+          return call<Drafts>('PATCH', `${path}/${change.id}`, { effect: change.effect })
+        case 'remove':
+          return call<Drafts>('DELETE', `${path}/${change.id}`)
+        case 'clear':
+          return call<Drafts>('DELETE', path)
+      }
+    },
+    onSuccess: (drafts) => {
+      client.setQueryData(keys.drafts(site), drafts)
+      return client.invalidateQueries({ queryKey: keys.ledger(site) })
+    },
+  })
+}
+
+/** Puts the drafts live, or takes the rules back to an older version. */
+export function useApplyRules(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (backTo: number | null) =>
+      call<PutLiveResult>('POST', `/sites/${site}/rules/${backTo === null ? 'put-live' : `take-back/${backTo}`}`),
+    onSettled: () => client.invalidateQueries({ queryKey: keys.site(site) }),
+  })
+}

@@ -1,0 +1,62 @@
+import type { Measure } from '@unvelt/contract'
+
+/** A measure as the interface speaks of it. Bytes are shown in thousands of bytes. */
+export interface MeasureWords {
+  name: string
+  unit: string
+  /** Takes a value to what a ledger cell shows, unit left out. */
+  short: (value: number) => string
+  /** Takes a value to a figure with its unit. */
+  long: (value: number) => string
+}
+
+const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 })
+const tenth = new Intl.NumberFormat('en', { minimumFractionDigits: 1, maximumFractionDigits: 1 })
+
+export const count = (value: number) => whole.format(value)
+const kilo = (bytes: number) => (bytes !== 0 && Math.abs(bytes) < 100_000 ? tenth : whole).format(bytes / 1000)
+
+/** Bytes with a unit: 812 B, 28.6 KB, 1.42 MB. */
+export function bytes(value: number): string {
+  const size = Math.abs(value)
+  if (size < 1000) return `${whole.format(value)} B`
+  if (size < 1e6) return `${kilo(value)} KB`
+  return `${(value / 1e6).toFixed(2)} MB`
+}
+
+export function milliseconds(value: number): string {
+  if (value !== 0 && Math.abs(value) < 0.05) return 'under 0.1 ms'
+  if (Math.abs(value) >= 10_000) return `${tenth.format(value / 1000)} s`
+  return `${(Math.abs(value) < 10 && value !== 0 ? tenth : whole).format(value)} ms`
+}
+
+export const plural = (n: number, one: string, many = `${one}s`) => `${count(n)} ${n === 1 ? one : many}`
+
+const shortMs = (value: number) => (value !== 0 && Math.abs(value) < 10 ? tenth : whole).format(value)
+
+export const MEASURE_WORDS: Record<Measure, MeasureWords> = {
+  requests: { name: 'Requests', unit: '', short: count, long: (v) => plural(v, 'request') },
+  transferBytes: { name: 'Transfer', unit: 'KB', short: kilo, long: bytes },
+  decodedBytes: { name: 'Decoded', unit: 'KB', short: kilo, long: bytes },
+  serverMs: { name: 'Server time', unit: 'ms', short: shortMs, long: milliseconds },
+  queries: { name: 'Queries', unit: '', short: count, long: (v) => plural(v, 'query', 'queries') },
+  queryMs: { name: 'Query time', unit: 'ms', short: shortMs, long: milliseconds },
+}
+
+/** A change with its sign; a true minus, so that figures line up. */
+export function signed(value: number, format: (value: number) => string): string {
+  const text = format(Math.abs(value))
+  return value > 0 ? `+${text}` : value < 0 ? `−${text}` : text
+}
+
+export const percent = (share: number) =>
+  Number.isFinite(share) ? `${(share * 100).toFixed(Math.abs(share) < 0.1 && share !== 0 ? 1 : 0)} %` : '–'
+
+export const dateTime = (iso: string) =>
+  new Date(iso).toLocaleString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  })

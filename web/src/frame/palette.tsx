@@ -1,0 +1,98 @@
+import { Command } from 'cmdk'
+import { useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { toast } from 'sonner'
+import type { Site } from '@unvelt/contract'
+import { usePages, useStartSweep } from '../api/queries.js'
+import { PLACES } from './rail.js'
+
+const ITEM = 'flex cursor-pointer justify-between gap-4 px-4 py-1.5 data-[selected=true]:bg-wash'
+const GROUP =
+  '[&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12.5px] [&_[cmdk-group-heading]]:text-soft'
+
+/** Every place, page and action by its name: Ctrl K. */
+export function Palette({ site, sites }: { site: Site; sites: Site[] }) {
+  const [open, setOpen] = useState(false)
+  const navigate = useNavigate()
+  const { data: pages = [] } = usePages(site.id)
+  const start = useStartSweep(site.id)
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return
+      event.preventDefault()
+      setOpen((value) => !value)
+    }
+    addEventListener('keydown', onKey)
+    return () => removeEventListener('keydown', onKey)
+  }, [])
+  const go = (to: string) => () => {
+    setOpen(false)
+    void navigate(to)
+  }
+  const sweep = () => {
+    setOpen(false)
+    start.mutate(undefined, { onError: (error) => toast.error(error.message) })
+  }
+  return (
+    <>
+      <button
+        type="button"
+        onClick={() => setOpen(true)}
+        className="flex h-8 items-center gap-3 border border-line bg-sheet px-3 text-soft hover:text-ink"
+      >
+        Go to or do … <kbd className="font-sans text-[12px]">Ctrl K</kbd>
+      </button>
+      <Command.Dialog
+        open={open}
+        onOpenChange={setOpen}
+        label="Go to or do"
+        overlayClassName="fixed inset-0 z-30 bg-ink/20"
+        contentClassName="fixed top-24 left-1/2 z-40 w-[520px] -translate-x-1/2 border border-line bg-sheet"
+      >
+        <Command.Input
+          placeholder="A place, a page, an action"
+          className="w-full border-b border-line bg-transparent px-4 py-3 text-[15px] outline-none"
+        />
+        <Command.List className="max-h-[360px] overflow-auto py-1">
+          <Command.Empty className="px-4 py-3 text-soft">Nothing is called that.</Command.Empty>
+          <Command.Group heading="Actions" className={GROUP}>
+            <Command.Item className={ITEM} onSelect={sweep}>
+              Sweep all {site.pages} pages
+            </Command.Item>
+            <Command.Item className={ITEM} onSelect={go('/sites/new')}>
+              Register another site
+            </Command.Item>
+          </Command.Group>
+          <Command.Group heading="Places" className={GROUP}>
+            {PLACES.map(({ to, name }) => (
+              <Command.Item key={to} className={ITEM} onSelect={go(`/sites/${site.id}/${to}`)}>
+                {name}
+              </Command.Item>
+            ))}
+          </Command.Group>
+          <Command.Group heading="Pages" className={GROUP}>
+            {pages.map((page) => (
+              <Command.Item
+                key={page.id}
+                value={`${page.title} ${page.path}`}
+                className={ITEM}
+                onSelect={go(`/sites/${site.id}/pages/${page.id}`)}
+              >
+                {page.title} <span className="truncate text-soft">{page.path}</span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+          {sites.length > 1 && (
+            <Command.Group heading="Sites" className={GROUP}>
+              {sites.map((other) => (
+                <Command.Item key={other.id} className={ITEM} onSelect={go(`/sites/${other.id}/ledger`)}>
+                  {other.name}
+                </Command.Item>
+              ))}
+            </Command.Group>
+          )}
+        </Command.List>
+      </Command.Dialog>
+    </>
+  )
+}

@@ -1,0 +1,54 @@
+import clsx from 'clsx'
+import { BookOpenText, FileText, Moon, Puzzle, Scale, ScrollText, Sun } from 'lucide-react'
+import { NavLink } from 'react-router'
+import type { Site } from '@unvelt/contract'
+import { useLook } from './look.js'
+
+export const PLACES = [
+  { to: 'ledger', name: 'Ledger', icon: BookOpenText },
+  { to: 'add-ons', name: 'Add-ons', icon: Puzzle },
+  { to: 'pages', name: 'Pages', icon: FileText },
+  { to: 'rules', name: 'Rules', icon: ScrollText },
+  { to: 'proof', name: 'Proof', icon: Scale },
+]
+
+/** The places of a site, on the left. */
+export function Rail({ site }: { site: Site }) {
+  const [look, changeLook] = useLook()
+  return (
+    <nav aria-label="Places" className="row-span-3 flex w-[76px] flex-col border-r border-line py-3">
+      <span className="mb-4 text-center font-serif text-[17px] font-semibold tracking-tight" aria-label="Unvelt">
+        Unvelt
+      </span>
+      {PLACES.map(({ to, name, icon: Icon }) => (
+        <NavLink
+          key={to}
+          to={`/sites/${site.id}/${to}`}
+          className={({ isActive }) =>
+            clsx(
+              'flex flex-col items-center gap-1 border-l-2 py-2.5 text-[12.5px]',
+              isActive
+                ? 'border-verdigris bg-sheet font-semibold text-ink'
+                : 'border-transparent text-soft hover:text-ink',
+            )
+          }
+        >
+          <Icon size={18} strokeWidth={1.6} aria-hidden />
+          {name}
+        </NavLink>
+      ))}
+      <button
+        type="button"
+        onClick={changeLook}
+        className="mt-auto flex flex-col items-center gap-1 py-2 text-[12.5px] text-soft hover:text-ink"
+      >
+        {look === 'light' ? (
+          <Moon size={17} strokeWidth={1.6} aria-hidden />
+        ) : (
+          <Sun size={17} strokeWidth={1.6} aria-hidden />
+        )}
+        {look === 'light' ? 'Dark' : 'Light'}
+      </button>
+    </nav>
+  )
+}

@@ -1,0 +1,49 @@
+import { toast } from 'sonner'
+import type { Site } from '@unvelt/contract'
+import { useCancelSweep, useStartSweep, useSweeps } from '../api/queries.js'
+import { Button } from '../parts/button.js'
+
+/** Starts a sweep; while one runs, shows how far it is and which page is being read, and cancels it. */
+export function SweepButton({ site }: { site: Site }) {
+  const { data: sweeps = [] } = useSweeps(site.id)
+  const start = useStartSweep(site.id)
+  const cancel = useCancelSweep(site.id)
+  const running = sweeps.find((sweep) => sweep.status === 'running')
+  if (!running)
+    return (
+      <Button
+        weight="main"
+        disabled={start.isPending}
+        onClick={() => start.mutate(undefined, { onError: (error) => toast.error(error.message) })}
+      >
+        Sweep {site.pages} pages
+      </Button>
+    )
+  const share = running.readings / running.readingsPlanned
+  return (
+    <div className="flex items-center gap-2" aria-label="Sweep under way" role="group">
+      <div className="w-60">
+        <p className="flex justify-between gap-3 text-[12.5px] leading-tight">
+          <span className="truncate" data-testid="at-page">
+            {running.atPage === null ? 'Waiting for a worker' : `Reading ${running.atPage}`}
+          </span>
+          <span className="figures text-soft">
+            {running.readings} of {running.readingsPlanned}
+          </span>
+        </p>
+        <div
+          role="progressbar"
+          aria-label="Readings taken"
+          aria-valuenow={running.readings}
+          aria-valuemax={running.readingsPlanned}
+          className="mt-1 h-[3px] bg-line"
+        >
+          <div className="h-full bg-verdigris transition-[width]" style={{ width: `${share * 100}%` }} />
+        </div>
+      </div>
+      <Button disabled={cancel.isPending} onClick={() => cancel.mutate(running.id)}>
+        Cancel
+      </Button>
+    </div>
+  )
+}

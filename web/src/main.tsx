@@ -1,0 +1,43 @@
+// The contract's classes carry decorators that ask for type metadata when they are loaded.
+import 'reflect-metadata'
+import '@fontsource-variable/source-sans-3'
+import '@fontsource-variable/source-serif-4'
+import './look.css'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { RouterProvider } from 'react-router/dom'
+import { Toaster } from 'sonner'
+import { ApiError } from './api/client.js'
+import { applyStoredLook } from './frame/look.js'
+import { router } from './routes.js'
+
+applyStoredLook()
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      // What the server has refused it will refuse again; only a lost line is worth another try.
+      retry: (failures, error) => failures < 2 && error instanceof ApiError && error.status === 0,
+      refetchOnWindowFocus: false,
+    },
+  },
+})
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <RouterProvider router={router} />
+      <Toaster
+        position="bottom-center"
+        toastOptions={{
+          classNames: {
+            toast: '!rounded-xs !border-line !bg-sheet !text-ink !shadow-none !font-sans',
+            description: '!text-soft',
+          },
+        }}
+      />
+    </QueryClientProvider>
+  </StrictMode>,
+)

@@ -1,0 +1,79 @@
+import { bytes, milliseconds } from '../figures/format.js'
+import type { Lane } from './page-sheet-place.js'
+import { address } from './request-list.js'
+
+const LANE_LINE = 16
+
+/** The page's load over time: a lane per payer, a line per request. */
+export function LoadLanes({ lanes, load }: { lanes: Lane[]; load: number | null }) {
+  const ends = lanes.flatMap((lane) => lane.requests.map((request) => request.endedMs ?? request.startedMs))
+  const span = Math.max(load ?? 0, ...ends, 1) * 1.02
+  const at = (ms: number) => `${(ms / span) * 100}%`
+  const step = [50, 100, 200, 500, 1000, 2000, 5000, 10_000, 30_000].find((s) => span / s <= 8) ?? 60_000
+  const ticks = Array.from({ length: Math.floor(span / step) + 1 }, (_, n) => n * step)
+  return (
+    <section aria-label="Load over time" className="px-4 py-3">
+      <h2 className="text-[17px]">Load over time, by payer</h2>
+      <div className="mt-2 grid grid-cols-[180px_minmax(0,1fr)_88px]">
+        <span />
+        <div className="figures relative h-5 text-[12px] text-soft">
+          {ticks.map((tick) => (
+            <span key={tick} className="absolute border-l border-line pl-1" style={{ left: at(tick) }}>
+              {milliseconds(tick)}
+            </span>
+          ))}
+          {load !== null && (
+            <span className="absolute -translate-x-full pr-1 font-semibold text-ink" style={{ left: at(load) }}>
+              load
+            </span>
+          )}
+        </div>
+        <span className="text-right text-[12px] text-soft">transfer</span>
+        {lanes.map((lane) => (
+          <div key={lane.payer} className="contents">
+            <p className="truncate border-t border-line py-1 pr-3">{lane.name}</p>
+            <ul className="relative border-t border-line py-1" style={{ minHeight: LANE_LINE + 8 }}>
+              {load !== null && (
+                <span aria-hidden className="absolute inset-y-0 border-l border-ink/50" style={{ left: at(load) }} />
+              )}
+              {lane.requests.map((request) => {
+                const end = request.endedMs ?? span
+                const { file, host } = address(request.url)
+                return (
+                  <li
+                    key={request.id}
+                    style={{ height: LANE_LINE }}
+                    className="relative"
+                    title={`${request.url}\n${request.type}, ${request.failure ?? request.status}, ${bytes(request.transferBytes)}, ${milliseconds(request.startedMs)} to ${milliseconds(end)}`}
+                  >
+                    <span
+                      className="absolute top-1 h-2"
+                      style={{
+                        left: at(request.startedMs),
+                        width: `max(2px, ${at(end - request.startedMs)})`,
+                        background: `var(--ramp-${request.failure ? 4 : 3})`,
+                      }}
+                    />
+                    <span
+                      className="absolute max-w-[46%] truncate text-[12px] leading-4 text-soft"
+                      style={
+                        request.startedMs / span > 0.5
+                          ? { right: `calc(${100 - (request.startedMs / span) * 100}% + 6px)` }
+                          : { left: `calc(${at(end)} + 6px)` }
+                      }
+                    >
+                      {file} <span className="opacity-70">{host}</span>
+                    </span>
+                  </li>
+                )
+              })}
+            </ul>
+            <p className="figures border-t border-line py-1 text-right font-semibold">
+              {bytes(lane.requests.reduce((sum, request) => sum + request.transferBytes, 0))}
+            </p>
+          </div>
+        ))}
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,108 @@
+import { useMemo } from 'react'
+import { Link, useParams } from 'react-router'
+import type { PageRequest, PageSheet, Site } from '@unvelt/contract'
+import { useLedger, usePageSheet } from '../api/queries.js'
+import { bytes, milliseconds, plural } from '../figures/format.js'
+import { useSite } from '../frame/site-context.js'
+import { Failed, Loading, Notice } from '../parts/notice.js'
+import { LoadLanes } from './load-lanes.js'
+
+const TIMINGS: [string, string][] = [
+  ['ttfb', 'First byte'],
+  ['firstContentfulPaint', 'First paint'],
+  ['largestContentfulPaint', 'Largest paint'],
+  ['load', 'Load event'],
+  ['quiet', 'Network quiet'],
+]
+
+/** One page: when things happened, and its load over time in lanes by payer. */
+export function PageSheetPlace() {
+  const site = useSite()
+  const id = Number(useParams().page)
+  const ledger = useLedger(site.id, null)
+  const sheet = usePageSheet(site.id, id, ledger.data?.sweep?.id)
+  if (ledger.isError) return <Failed error={ledger.error} retry={() => void ledger.refetch()} />
+  if (ledger.data && !ledger.data.sweep)
+    return <Notice title="This page has not been read yet">Sweep the site first.</Notice>
+  if (sheet.isError) return <Failed error={sheet.error} retry={() => void sheet.refetch()} />
+  if (!sheet.data || !ledger.data) return <Loading what="the page" />
+  const names = new Map(ledger.data.payers.map((payer) => [payer.slug, payer.name]))
+  return <Sheet site={site} sheet={sheet.data} names={names} />
+}
+
+function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Map<string, string> }) {
+  const transfer = useMemo(() => sheet.requests.reduce((sum, request) => sum + request.transferBytes, 0), [sheet])
+  const lanes = useMemo(() => lanesOf(sheet.requests, names), [sheet, names])
+  return (
+    <div className="h-full overflow-auto">
+      <div className="border-b border-line px-4 pt-4 pb-3">
+        <p className="text-[13px] text-soft">
+          <Link to={`/sites/${site.id}/pages`} className="text-verdigris hover:underline">
+            Pages
+          </Link>{' '}
+          · {sheet.page.kind}
+        </p>
+        <h1 className="text-[22px]">{sheet.page.title}</h1>
+        <p className="text-soft">{site.address + sheet.page.path}</p>
+        <dl className="figures mt-4 flex flex-wrap gap-x-10 gap-y-3">
+          <Figure name="Requests" value={String(sheet.requests.length)} />
+          <Figure name="Transfer" value={bytes(transfer)} />
+          {TIMINGS.map(([key, name]) => (
+            <Figure key={key} name={name} value={sheet.timings[key] == null ? '–' : milliseconds(sheet.timings[key])} />
+          ))}
+          <Figure name="DOM elements" value={String(sheet.domElements)} />
+        </dl>
+        <p className="mt-2 text-[12.5px] text-soft">
+          Sweep {sheet.sweepId}. Times are medians over {plural(sheet.repeats, 'repeat')}; requests are those of the
+          middle one.
+          {sheet.failedRepeats > 0 && ` ${plural(sheet.failedRepeats, 'reading')} failed: ${sheet.failures.join(' ')}`}
+        </p>
+      </div>
+      <LoadLanes lanes={lanes} load={sheet.timings.load ?? null} />
+      {sheet.consoleErrors.length > 0 && (
+        <section className="px-4 py-3">
+          <h2 className="text-[17px]">
+            The page complained {sheet.consoleErrors.length === 1 ? 'once' : `${sheet.consoleErrors.length} times`}
+          </h2>
+          <ul className="mt-1">
+            {sheet.consoleErrors.map((text, index) => (
+              <li key={index} className="border-b border-line/60 py-1 break-words">
+                {text}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  )
+}
+
+function Figure({ name, value }: { name: string; value: string }) {
+  return (
+    <div>
+      <dt className="text-[12.5px] text-soft">{name}</dt>
+      <dd className="font-serif text-[22px] leading-tight font-semibold">{value}</dd>
+    </div>
+  )
+}
+
+export interface Lane {
+  payer: string
+  name: string
+  requests: PageRequest[]
+}
+
+/** The page's requests by who pays, in the order in which each payer first asked. */
+function lanesOf(requests: PageRequest[], names: Map<string, string>): Lane[] {
+  const lanes = new Map<string, Lane>()
+  for (const request of requests) {
+    const lane = lanes.get(request.payer) ?? {
+      payer: request.payer,
+      name: names.get(request.payer) ?? request.payer,
+      requests: [],
+    }
+    lane.requests.push(request)
+    lanes.set(request.payer, lane)
+  }
+  return [...lanes.values()]
+}

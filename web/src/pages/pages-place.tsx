@@ -1,0 +1,73 @@
+import { createColumnHelper } from '@tanstack/react-table'
+import { useMemo } from 'react'
+import { Link, useSearchParams } from 'react-router'
+import type { Page } from '@unvelt/contract'
+import { useLedger } from '../api/queries.js'
+import { MEASURE_WORDS, plural } from '../figures/format.js'
+import { useSite } from '../frame/site-context.js'
+import { buildMatrix, type Figures } from '../ledger/matrix.js'
+import { Failed, Loading } from '../parts/notice.js'
+import { PlaceHead } from '../parts/place-head.js'
+import { SortedTable } from '../parts/sorted-table.js'
+
+interface Row extends Page {
+  site: number
+  /** Null while no reading of the page succeeded. */
+  figures: Figures | null
+}
+
+const column = createColumnHelper<Row>()
+const figure = (measure: keyof Figures) =>
+  column.accessor((row) => row.figures?.[measure] ?? -1, {
+    id: measure,
+    header: MEASURE_WORDS[measure].name,
+    meta: { figure: true },
+    cell: ({ getValue }) =>
+      getValue() < 0 ? <span className="text-soft">unread</span> : MEASURE_WORDS[measure].long(getValue()),
+  })
+
+const COLUMNS = [
+  column.accessor('title', {
+    header: 'Page',
+    cell: ({ row: { original } }) => (
+      <Link to={`/sites/${original.site}/pages/${original.id}`} className="group block">
+        <span className="font-semibold text-verdigris group-hover:underline">{original.title}</span>
+        <span className="block text-[12.5px] text-soft">{original.path}</span>
+      </Link>
+    ),
+  }),
+  column.accessor('kind', { header: 'Kind' }),
+  figure('requests'),
+  figure('transferBytes'),
+  figure('decodedBytes'),
+  figure('serverMs'),
+  figure('queries'),
+]
+
+/** Every page with its own totals. */
+export function PagesPlace() {
+  const site = useSite()
+  const [search] = useSearchParams()
+  const ledger = useLedger(site.id, search.get('sweep'))
+  const rows = useMemo<Row[]>(() => {
+    if (!ledger.data) return []
+    const { columns, columnTotals, unread } = buildMatrix(ledger.data)
+    return columns.map((page, index) => ({
+      ...page,
+      site: site.id,
+      figures: unread.has(index) ? null : columnTotals[index]!,
+    }))
+  }, [ledger.data, site.id])
+  if (ledger.isError) return <Failed error={ledger.error} retry={() => void ledger.refetch()} />
+  if (ledger.isPending) return <Loading what="the pages" />
+  return (
+    <div className="flex h-full flex-col">
+      <PlaceHead title="Pages">
+        {plural(rows.length, 'page')}, each with all it loads and what the server did for it.
+      </PlaceHead>
+      <div className="min-h-0 flex-1 overflow-auto">
+        <SortedTable label="Pages" rows={rows} columns={COLUMNS} sort={[{ id: 'transferBytes', desc: true }]} />
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,61 @@
+import type { Measure, ProofFigure } from '@unvelt/contract'
+import { MEASURE_WORDS, milliseconds, signed } from '../figures/format.js'
+
+const words = (measure: string) =>
+  measure === 'loadMs' ? { name: 'Load event', long: milliseconds } : MEASURE_WORDS[measure as Measure]
+
+/** One measure before and after: medians, the difference with its interval, and every single reading as a tick. */
+export function FigureRow({ measure, figure, running }: { measure: string; figure: ProofFigure; running: boolean }) {
+  const { name, long } = words(measure)
+  const { before, after, low, high } = figure
+  const known = before !== null && after !== null
+  return (
+    <tr className="border-b border-line/60">
+      <th className="py-1.5 text-left font-normal">{name}</th>
+      <td className="py-1.5 text-right">{known ? <data value={before}>{long(before)}</data> : '–'}</td>
+      <td className="py-1.5 text-right font-semibold">{known ? <data value={after}>{long(after)}</data> : '–'}</td>
+      <td className="py-1.5 text-right font-semibold">{known ? signed(after - before, long) : '–'}</td>
+      <td className="py-1.5 pl-6 text-soft">
+        {low === null || high === null ? 'too few readings' : interval(low, high, long)}
+      </td>
+      <td className="py-1.5 pl-6">
+        <Ticks before={figure.beforeReadings} after={figure.afterReadings} format={long} />
+      </td>
+      <td className="py-1.5 pl-6">{running ? <span className="text-soft">still reading</span> : figure.word}</td>
+    </tr>
+  )
+}
+
+const interval = (low: number, high: number, long: (value: number) => string) =>
+  low === high
+    ? 'exact'
+    : signed(low, long) === signed(high, long)
+      ? `close to ${signed(low, long)}`
+      : `${signed(low, long)} to ${signed(high, long)}`
+
+/** Readings before above the line, after below it, on one scale from zero. */
+function Ticks({ before, after, format }: { before: number[]; after: number[]; format: (value: number) => string }) {
+  const most = Math.max(...before, ...after, 0) || 1
+  const x = (value: number) => 2 + (value / most) * 136
+  const label = `Before: ${before.map(format).join(', ')}. After: ${after.map(format).join(', ')}.`
+  return (
+    <svg width="140" height="20" role="img" aria-label={label} className="block">
+      <title>{label}</title>
+      <line x1="0" x2="140" y1="10" y2="10" stroke="var(--line)" />
+      {before.map((value, index) => (
+        <line key={`b${index}`} x1={x(value)} x2={x(value)} y1="1" y2="9" stroke="var(--ramp-3)" strokeWidth="1.5" />
+      ))}
+      {after.map((value, index) => (
+        <line
+          key={`a${index}`}
+          x1={x(value)}
+          x2={x(value)}
+          y1="11"
+          y2="19"
+          stroke="var(--verdigris)"
+          strokeWidth="1.5"
+        />
+      ))}
+    </svg>
+  )
+}

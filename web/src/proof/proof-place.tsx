@@ -1,0 +1,102 @@
+import { Link, useNavigate, useParams } from 'react-router'
+import { toast } from 'sonner'
+import type { Proof, ProofPage } from '@unvelt/contract'
+import { useApplyRules, useLiveRules, useProof } from '../api/queries.js'
+import { dateTime, plural } from '../figures/format.js'
+import { useSite } from '../frame/site-context.js'
+import { Button } from '../parts/button.js'
+import { Failed, Loading } from '../parts/notice.js'
+import { PlaceHead } from '../parts/place-head.js'
+import { FigureRow } from './figure-row.js'
+
+/** One change: each page it touched before and after, with how sure the difference is. */
+export function ProofPlace() {
+  const site = useSite()
+  const proof = useProof(site.id, Number(useParams().proof))
+  if (proof.isPending) return <Loading what="the proof" />
+  if (proof.isError) return <Failed error={proof.error} retry={() => void proof.refetch()} />
+  return <ProofOf siteId={site.id} proof={proof.data} />
+}
+
+function ProofOf({ siteId, proof }: { siteId: number; proof: Proof }) {
+  const { sweep } = proof
+  const running = sweep.status === 'running'
+  return (
+    <div className="h-full overflow-auto">
+      <PlaceHead title={proof.title} action={<TakeBack siteId={siteId} proof={proof} />}>
+        {running
+          ? `Reading ${plural(sweep.pages, 'page')} with and without the change: ${sweep.readings} of ${sweep.readingsPlanned} readings.`
+          : `Version ${proof.fromVersion} against ${proof.toVersion}, ${dateTime(sweep.startedAt)}. ${sweep.readings} readings, before and after in turn; ${sweep.lens}, site caches bypassed.`}
+      </PlaceHead>
+      {sweep.failures.map(({ reason, paths }) => (
+        <p key={reason} role="alert" className="border-b border-line px-4 py-1.5 text-plum">
+          {reason} ({paths.join(', ')})
+        </p>
+      ))}
+      {proof.pages.length === 0 && <p className="px-4 py-6 text-soft">The first reading is under way.</p>}
+      {proof.pages.map((page) => (
+        <PageProof key={page.page.id} siteId={siteId} page={page} running={running} />
+      ))}
+    </div>
+  )
+}
+
+function PageProof({
+  siteId,
+  page: { page, figures },
+  running,
+}: {
+  siteId: number
+  page: ProofPage
+  running: boolean
+}) {
+  return (
+    <section className="px-4 pt-4 pb-6">
+      <h2 className="text-[17px]">
+        <Link to={`/sites/${siteId}/pages/${page.id}`} className="hover:text-verdigris">
+          {page.title}
+        </Link>{' '}
+        <span className="font-sans text-[14px] font-normal text-soft">{page.path}</span>
+      </h2>
+      <table aria-label={`Before and after of ${page.title}`} className="figures mt-2 w-full max-w-[980px]">
+        <thead>
+          <tr className="border-b border-line text-left text-[12.5px] text-soft">
+            <th className="py-1 font-normal">Median over the repeats</th>
+            <th className="py-1 text-right font-normal">before</th>
+            <th className="py-1 text-right font-normal">after</th>
+            <th className="py-1 text-right font-normal">difference</th>
+            <th className="py-1 pl-6 font-normal">95 % interval</th>
+            <th className="py-1 pl-6 font-normal">all readings</th>
+            <th className="py-1 pl-6 font-normal">in a word</th>
+          </tr>
+        </thead>
+        <tbody>
+          {Object.entries(figures).map(([measure, figure]) => (
+            <FigureRow key={measure} measure={measure} figure={figure} running={running} />
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}
+
+/** Offered while this very change is what is live. */
+function TakeBack({ siteId, proof }: { siteId: number; proof: Proof }) {
+  const live = useLiveRules(siteId)
+  const apply = useApplyRules(siteId)
+  const navigate = useNavigate()
+  if (live.data?.version !== proof.toVersion) return null
+  const takeBack = () =>
+    apply.mutate(proof.fromVersion, {
+      onSuccess: ({ version, proofId, steps }) => {
+        toast.success(`Taken back; version ${version} is live`, { description: steps.join(' '), duration: 9000 })
+        if (proofId !== null) void navigate(`/sites/${siteId}/proof/${proofId}`)
+      },
+      onError: (error) => toast.error('Nothing was taken back', { description: error.message }),
+    })
+  return (
+    <Button weight="danger" disabled={apply.isPending || proof.sweep.status === 'running'} onClick={takeBack}>
+      {apply.isPending ? 'Taking back …' : 'Take back'}
+    </Button>
+  )
+}

@@ -1,0 +1,32 @@
+import { createBrowserRouter, Navigate } from 'react-router'
+import { AddOnsPlace } from './add-ons/add-ons-place.js'
+import { Frame } from './frame/frame.js'
+import { LedgerPlace } from './ledger/ledger-place.js'
+import { PageSheetPlace } from './pages/page-sheet-place.js'
+import { PagesPlace } from './pages/pages-place.js'
+import { Notice } from './parts/notice.js'
+import { ProofPlace } from './proof/proof-place.js'
+import { ProofsPlace } from './proof/proofs-place.js'
+import { RulesPlace } from './rules/rules-place.js'
+import { FirstSite } from './sites/first-site.js'
+import { RegisterSite } from './sites/register-site.js'
+
+export const router = createBrowserRouter([
+  { path: '/', Component: FirstSite },
+  { path: '/sites/new', Component: RegisterSite },
+  {
+    path: '/sites/:site',
+    Component: Frame,
+    children: [
+      { index: true, element: <Navigate to="ledger" replace /> },
+      { path: 'ledger', Component: LedgerPlace },
+      { path: 'add-ons', Component: AddOnsPlace },
+      { path: 'pages', Component: PagesPlace },
+      { path: 'pages/:page', Component: PageSheetPlace },
+      { path: 'rules', Component: RulesPlace },
+      { path: 'proof', Component: ProofsPlace },
+      { path: 'proof/:proof', Component: ProofPlace },
+    ],
+  },
+  { path: '*', element: <Notice title="There is nothing at this address">The link may be old or mistyped.</Notice> },
+])

@@ -1,0 +1,49 @@
+import { X } from 'lucide-react'
+import { toast } from 'sonner'
+import type { Effect, RuleView, Site } from '@unvelt/contract'
+import { useAddOns, useChangeDrafts } from '../api/queries.js'
+import { EFFECT_WORDS, placeWords } from './words.js'
+
+/** Drafts, each to be changed or withdrawn. */
+export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
+  const change = useChangeDrafts(site.id)
+  const { data: addOns = [] } = useAddOns(site.id)
+  const onError = (error: Error) => toast.error(error.message)
+  return (
+    <ul>
+      {rules.map((rule) => {
+        const canSkip = addOns.find((addOn) => addOn.slug === rule.addon)?.canSkip ?? false
+        const effects = site.effects.filter((effect) => effect !== 'skip' || canSkip) as Effect[]
+        return (
+          <li key={rule.id} className="flex items-center gap-3 border-b border-line/60 py-1 last:border-0">
+            <span className="min-w-0 flex-1 truncate">
+              <b className="font-semibold">{rule.addonName}</b> {placeWords(rule.place)}
+            </span>
+            <select
+              aria-label={`Effect on ${rule.addonName}`}
+              className="border border-line bg-paper px-2 py-1"
+              value={rule.effect}
+              onChange={(event) =>
+                change.mutate({ do: 'change', id: rule.id, effect: event.target.value as Effect }, { onError })
+              }
+            >
+              {effects.map((effect) => (
+                <option key={effect} value={effect}>
+                  {EFFECT_WORDS[effect]}
+                </option>
+              ))}
+            </select>
+            <button
+              type="button"
+              aria-label={`Withdraw the draft on ${rule.addonName}`}
+              className="p-1 text-soft hover:text-ink"
+              onClick={() => change.mutate({ do: 'remove', id: rule.id }, { onError })}
+            >
+              <X size={16} aria-hidden />
+            </button>
+          </li>
+        )
+      })}
+    </ul>
+  )
+}

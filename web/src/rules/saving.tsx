@@ -1,0 +1,52 @@
+import { MEASURES, type Measure, type Prediction } from '@unvelt/contract'
+import { MEASURE_WORDS, percent, plural } from '../figures/format.js'
+
+const SHOWN: Measure[] = ['requests', 'transferBytes', 'serverMs', 'queries']
+
+/** Less than this of anything is not worth a line in the tray. */
+const LEAST_SHOWN = 0.5
+
+/** A prediction in one line: what is spared over the pages the rules touch. */
+export function SavingLine({ prediction }: { prediction: Prediction }) {
+  const spared = SHOWN.filter((measure) => (prediction.saved[measure] ?? 0) >= LEAST_SHOWN)
+  if (prediction.sweepId === null) return <span className="text-soft">Sweep the site to see what this spares.</span>
+  if (spared.length === 0) return <span className="text-soft">Spares nothing that was measured.</span>
+  return (
+    <span className="figures">
+      {spared.map((measure, index) => (
+        <span key={measure}>
+          {index > 0 && ' · '}
+          <b className="font-semibold">−{MEASURE_WORDS[measure].long(prediction.saved[measure]!)}</b>
+        </span>
+      ))}
+      <span className="text-soft"> over {plural(prediction.pages, 'page')}</span>
+    </span>
+  )
+}
+
+/** A prediction measure by measure, against what the pages load now. */
+export function SavingTable({ prediction }: { prediction: Prediction }) {
+  return (
+    <table className="figures w-full">
+      <thead>
+        <tr className="border-b border-line text-left text-[12.5px] text-soft">
+          <th className="py-1 font-normal">Predicted</th>
+          <th className="py-1 text-right font-normal">spared</th>
+          <th className="py-1 text-right font-normal">of page</th>
+        </tr>
+      </thead>
+      <tbody>
+        {MEASURES.map((measure) => {
+          const saved = prediction.saved[measure] ?? 0
+          return (
+            <tr key={measure} className="border-b border-line/60">
+              <th className="py-1 text-left font-normal">{MEASURE_WORDS[measure].name}</th>
+              <td className="py-1 text-right">{saved === 0 ? '0' : `−${MEASURE_WORDS[measure].long(saved)}`}</td>
+              <td className="py-1 pl-3 text-right text-soft">{percent(saved / (prediction.before[measure] ?? 0))}</td>
+            </tr>
+          )
+        })}
+      </tbody>
+    </table>
+  )
+}

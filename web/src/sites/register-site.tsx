@@ -1,0 +1,117 @@
+import { classValidatorResolver } from '@hookform/resolvers/class-validator'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import clsx from 'clsx'
+import { useForm, type FieldError, type UseFormRegisterReturn } from 'react-hook-form'
+import { useNavigate } from 'react-router'
+import { SiteRegistration, type Site } from '@unvelt/contract'
+import { ApiError, call } from '../api/client.js'
+import { keys, useSites } from '../api/queries.js'
+import { Button } from '../parts/button.js'
+
+/** Registers a site by its address. What is wrong is said at the field it is about; nothing is stored until all is right. */
+export function RegisterSite() {
+  const navigate = useNavigate()
+  const client = useQueryClient()
+  const { data: sites = [] } = useSites()
+  const form = useForm<SiteRegistration>({
+    resolver: classValidatorResolver(SiteRegistration),
+    defaultValues: { address: '', connectorKey: '' },
+  })
+  const { errors } = form.formState
+  const register = useMutation({
+    mutationFn: (values: SiteRegistration) => call<Site>('POST', '/sites', values),
+    onSuccess: async (site) => {
+      await client.invalidateQueries({ queryKey: keys.sites })
+      void navigate(`/sites/${site.id}/ledger`)
+    },
+    onError: (error) => {
+      const fields = ['address', 'connectorKey'] as const
+      const found = fields.filter((field) => error instanceof ApiError && error.about(field))
+      for (const field of found) form.setError(field, { message: (error as ApiError).about(field)! })
+      if (found.length === 0) form.setError('root', { message: error.message })
+      else form.setFocus(found[0]!)
+    },
+  })
+  return (
+    <main className="mx-auto grid min-h-dvh max-w-4xl content-center gap-x-16 gap-y-8 px-8 py-12 md:grid-cols-[1fr_1.1fr]">
+      <div>
+        <p className="font-serif text-2xl font-semibold">Unvelt</p>
+        <h1 className="mt-8 text-[28px]">Which site do you look after?</h1>
+        <p className="mt-3 text-soft">
+          Unvelt asks the site’s connector what is installed, then loads its pages in a browser and weighs every add-on
+          on each of them. Nothing at the site is changed by that.
+        </p>
+      </div>
+      <form
+        noValidate
+        onSubmit={form.handleSubmit((values) => register.mutate(values))}
+        className="grid content-start gap-5 md:mt-16"
+      >
+        <Field
+          label="Address"
+          hint="For instance https://www.example.org"
+          field={form.register('address')}
+          error={errors.address}
+          autoFocus
+        />
+        <Field
+          label="Connector key"
+          hint="Stands in the connector’s settings at the site"
+          field={form.register('connectorKey')}
+          error={errors.connectorKey}
+          type="password"
+        />
+        {errors.root && (
+          <p role="alert" className="text-plum">
+            {errors.root.message}
+          </p>
+        )}
+        <div className="flex gap-2">
+          <Button type="submit" weight="main" disabled={register.isPending}>
+            {register.isPending ? 'Asking the site …' : 'Register the site'}
+          </Button>
+          {sites.length > 0 && (
+            <Button weight="quiet" onClick={() => void navigate(-1)}>
+              Back
+            </Button>
+          )}
+        </div>
+      </form>
+    </main>
+  )
+}
+
+interface FieldProps {
+  label: string
+  hint: string
+  field: UseFormRegisterReturn
+  error: FieldError | undefined
+  type?: string
+  autoFocus?: boolean
+}
+
+function Field({ label, hint, field, error, type = 'text', autoFocus }: FieldProps) {
+  const note = `${field.name}-note`
+  return (
+    <label className="grid gap-1">
+      <span className="font-semibold">{label}</span>
+      <input
+        {...field}
+        type={type}
+        autoFocus={autoFocus}
+        autoComplete="off"
+        spellCheck={false}
+        aria-invalid={error !== undefined}
+        aria-describedby={note}
+        className={clsx('h-9 border bg-sheet px-2.5 text-[15px]', error ? 'border-plum' : 'border-line')}
+      />
+      <span
+        id={note}
+        role={error ? 'alert' : undefined}
+        className={clsx('text-[13px]', error ? 'text-plum' : 'text-soft')}
+      >
+        {error?.message ?? hint}
+      </span>
+    </label>
+  )
+}
