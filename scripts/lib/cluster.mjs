@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
 import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync, statfsSync, writeFileSync } from 'node:fs'
 import { connect } from 'node:net'
-import { join } from 'node:path'
+import { dirname, join } from 'node:path'
 import { PlainError } from './fail.mjs'
 import { freePort } from './ports.mjs'
 import { run } from './run.mjs'
@@ -86,7 +86,9 @@ async function clusterFolder(home, owner) {
   const folder = reachable
     ? wanted
     : join('/var/lib/unvelt/clusters', createHash('sha256').update(home).digest('hex').slice(0, 16))
-  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  // Only the folder itself is closed; the owner must get through those above it.
+  mkdirSync(dirname(folder), { recursive: true })
+  if (!existsSync(folder)) mkdirSync(folder, { mode: 0o700 })
   if (owner.uid !== undefined) chownSync(folder, owner.uid, owner.gid)
   return folder
 }
