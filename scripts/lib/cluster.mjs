@@ -77,19 +77,22 @@ async function clusterOwner() {
 
 async function clusterFolder(home, owner) {
   const wanted = join(home, 'cluster')
-  const reachable =
-    owner.uid === undefined ||
-    (await run('test', ['-x', home], { quiet: true, ...owner, cwd: '/' }).then(
+  const reaches = (path) =>
+    run('test', ['-x', path], { quiet: true, ...owner, cwd: '/' }).then(
       () => true,
       () => false,
-    ))
-  const folder = reachable
+    )
+  const folder = (await reaches(home))
     ? wanted
     : join('/var/lib/unvelt/clusters', createHash('sha256').update(home).digest('hex').slice(0, 16))
   // Only the folder itself is closed; the owner must get through those above it.
   mkdirSync(dirname(folder), { recursive: true })
   if (!existsSync(folder)) mkdirSync(folder, { mode: 0o700 })
   if (owner.uid !== undefined) chownSync(folder, owner.uid, owner.gid)
+  if (!(await reaches(folder)))
+    throw new PlainError(
+      `the user postgres can’t get into ${folder}: a folder above it is closed. Open it (chmod o+x) or set UNVELT_HOME to another place.`,
+    )
   return folder
 }
 
