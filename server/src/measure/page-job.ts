@@ -17,6 +17,8 @@ export interface WorkerTools {
   secret: Buffer
   /** A browser that is alive; a new one when the last has gone. */
   browser(): Promise<Browser>
+  /** True once the worker is to end: what fails from then on is nobody's failure. */
+  stopping(): boolean
 }
 
 /**
@@ -44,6 +46,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         const order = { url: url.href, lens: lens.settings, ...(header && { measuringHeader: header }) }
         await storeReading(place, await readPage(await tools.browser(), order), sweep.sources)
       } catch (error) {
+        if (tools.stopping()) throw error
         await storeFailure(place, failureSentence(error))
       }
       await tell()

@@ -1,33 +1,58 @@
+import type PgBoss from 'pg-boss'
 import type { Browser } from 'playwright-core'
+import type { Sequelize } from 'sequelize'
 import { readConfig } from '../config/config.js'
 import { connect } from '../database/connect.js'
 import { openQueue, READ_PAGE, type ReadPageJob } from '../queue/queue.js'
 import { launchBrowser } from './browser.js'
 import { runPageJob } from './page-job.js'
+import { abandonedPages, PageLocks } from './page-lock.js'
+
+const LOOK_FOR_ABANDONED_MS = 3000
 
 /** One worker process: takes page jobs from the queue, one at a time, and reads them with a browser of its own. */
 async function main(): Promise<void> {
   const config = readConfig()
   const sequelize = await connect(config.databaseUrl)
   const queue = await openQueue(config.databaseUrl)
+  const locks = await PageLocks.open(config.databaseUrl)
+  let stopping = false
   let browser: Promise<Browser> | null = null
   const aliveBrowser = async () => {
     if (!browser || !(await browser.catch(() => null))?.isConnected()) browser = launchBrowser(config.chromium)
     return browser
   }
   await aliveBrowser()
+  const tools = { sequelize, secret: config.secret, browser: aliveBrowser, stopping: () => stopping }
   await queue.work<ReadPageJob>(READ_PAGE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
-    if (job) await runPageJob({ sequelize, secret: config.secret, browser: aliveBrowser }, job.data)
+    if (job) await locks.hold(job.data, () => runPageJob(tools, job.data))
   })
+  const rescue = setInterval(() => {
+    rescueAbandoned(sequelize, queue).catch((error: Error) => console.error(`worker: ${error.message}`))
+  }, LOOK_FOR_ABANDONED_MS)
   console.log('worker ready')
   const stop = async () => {
-    await queue.stop({ graceful: true, timeout: 5000 })
+    stopping = true
+    clearInterval(rescue)
     await (await browser)?.close()
+    await queue.stop({ graceful: true, timeout: 3000 })
+    await locks.close()
     await sequelize.close()
     process.exit(0)
   }
   process.once('SIGTERM', () => void stop())
   process.once('SIGINT', () => void stop())
+}
+
+/** Puts pages whose worker was killed back into the queue. Of several workers that see one, the first does it. */
+async function rescueAbandoned(sequelize: Sequelize, queue: PgBoss): Promise<void> {
+  for (const job of await abandonedPages(sequelize)) {
+    const [, changed] = await sequelize.query(
+      `update sweep_page set state = 'waiting' where sweep_id = :sweepId and page_id = :pageId and state = 'reading'`,
+      { replacements: { ...job } },
+    )
+    if ((changed as { rowCount?: number }).rowCount) await queue.send(READ_PAGE, job)
+  }
 }
 
 main().catch((error: Error) => {

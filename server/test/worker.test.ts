@@ -1,0 +1,68 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { once } from 'node:events'
+import { fileURLToPath } from 'node:url'
+import { QueryTypes, Sequelize } from 'sequelize'
+import { appForTest, KEY } from './app-for-test.js'
+
+const WORKER = fileURLToPath(new URL('../dist/measure/worker.js', import.meta.url))
+
+let t: Awaited<ReturnType<typeof appForTest>>
+let site: string
+const workers: ChildProcess[] = []
+
+beforeAll(async () => {
+  t = await appForTest()
+  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY })
+  site = `/sites/${body.id}`
+}, 30_000)
+
+afterAll(async () => {
+  for (const worker of workers) worker.kill('SIGTERM')
+  await Promise.all(workers.filter((w) => w.exitCode === null && w.signalCode === null).map((w) => once(w, 'exit')))
+  await t?.stop()
+}, 30_000)
+
+async function startWorker(): Promise<ChildProcess> {
+  const worker = spawn(process.execPath, [WORKER], { env: { ...process.env, NODE_OPTIONS: '' } })
+  workers.push(worker)
+  await once(worker.stdout!, 'data')
+  return worker
+}
+
+/** Follows the site's events until the sweep is as wanted. */
+async function until(wanted: (sweep: { status: string; readings: number }) => boolean): Promise<void> {
+  const response = await fetch(`${await t.app.getUrl()}/api${site}/events`)
+  const chunks = response.body!.pipeThrough(new TextDecoderStream()).getReader()
+  let text = ''
+  for (;;) {
+    const { value, done } = await chunks.read()
+    if (done) throw new Error('the events ended')
+    text += value
+    const sweeps = [...text.matchAll(/^data: (\{.*\})$/gm)].map((m) => JSON.parse(m[1]!))
+    if (sweeps.some(wanted)) return void (await chunks.cancel())
+  }
+}
+
+it('killed in mid-sweep loses nothing: another worker goes on, and no reading is there twice', async () => {
+  const first = await startWorker()
+  const pages = (await t.call('GET', `${site}/pages`)).body as { id: number }[]
+  const midway = until((sweep) => sweep.readings >= 4)
+  const { body: sweep } = await t.call('POST', `${site}/sweeps`, { pageIds: pages.slice(0, 3).map((page) => page.id) })
+  await midway
+  first.kill('SIGKILL')
+  const end = until((s) => s.status === 'done')
+  await startWorker()
+  await end
+  expect((await t.call('GET', `/sweeps/${sweep.id}`)).body).toMatchObject({
+    status: 'done',
+    readings: 9,
+    readingsFailed: 0,
+    pagesDone: 3,
+  })
+  const tolls = await t.app
+    .get(Sequelize)
+    .query<{ n: number }>(`select count(distinct page_id)::int n from toll where sweep_id = ${sweep.id}`, {
+      type: QueryTypes.SELECT,
+    })
+  expect(tolls[0]!.n).toBe(3)
+}, 90_000)
