@@ -34,6 +34,8 @@ export class PageSheet {
   failures: string[]
   /** Medians, ms; null where no repeat reported it. */
   timings: Record<string, number | null>
+  /** When the load event came in the repeat whose requests are listed. */
+  middleLoadMs: number | null
   @IsInt() domElements: number
   @ValidateNested({ each: true }) @Type(() => PageRequest) requests: PageRequest[]
   consoleErrors: string[]

@@ -1,5 +1,13 @@
 import { medianIndex } from '../noise/median.js'
-import { MEASURES, noToll, sumTolls, type Toll } from './toll.js'
+import { MEASURES, noToll, sumTolls, type Measure, type Toll } from './toll.js'
+
+/** Which repeat stands for the page in each measure: the one whose page total is the (lower) median. */
+export function middleRepeats(repeats: Toll[][]): Record<Measure, number> {
+  const totals = repeats.map((list) => sumTolls(list))
+  return Object.fromEntries(
+    MEASURES.map((measure) => [measure, medianIndex(totals.map((total) => total[measure]))]),
+  ) as Record<Measure, number>
+}
 
 /**
  * The tolls of a page over its repeats. For each measure all payers are read off the one repeat whose page total is
@@ -7,10 +15,10 @@ import { MEASURES, noToll, sumTolls, type Toll } from './toll.js'
  */
 export function pageTolls(repeats: Toll[][]): Toll[] {
   if (repeats.length === 0) return []
-  const totals = repeats.map((list) => sumTolls(list))
+  const middle = middleRepeats(repeats)
   const result = new Map<string, Toll>()
   for (const measure of MEASURES) {
-    const chosen = repeats[medianIndex(totals.map((total) => total[measure]))]!
+    const chosen = repeats[middle[measure]]!
     for (const toll of chosen) {
       const row = result.get(toll.payer) ?? noToll(toll.payer)
       row[measure] = toll[measure]

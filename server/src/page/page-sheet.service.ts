@@ -35,6 +35,7 @@ export class PageSheetService {
           return [name, known.length > 0 ? median(known) : null]
         }),
       ),
+      middleLoadMs: reading?.timings.load ?? null,
       domElements: reading?.domElements ?? 0,
       requests: (reading?.requests ?? []).map((request) => {
         const charge = attribution!.requests.get(request.id)!

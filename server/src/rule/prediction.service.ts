@@ -3,6 +3,7 @@ import {
   attribute,
   MEASURES,
   medianIndex,
+  middleRepeats,
   noToll,
   PLAIN_VISIT,
   predict,
@@ -47,21 +48,19 @@ export class PredictionService {
       pagesUnread: 0,
     }
     for (const page of pages) {
-      const reading = sweep && (await middleReading(sweep, page.id))
-      if (!sweep || !reading) {
+      const readings = sweep ? await readingsOf(sweep.id, page.id, 'live') : []
+      if (!sweep || readings.length === 0) {
         result.pagesUnread += 1
         continue
       }
-      const attribution = attribute(reading, sweep.sources)
       const before = changes(live, page)
       const effects = new Map(
         [...changes(mergeRules(live, drafts), page)].filter(([addOn, effect]) => before.get(addOn) !== effect),
       )
-      const { saved, staying } = predict(reading, attribution, effects, dependencies)
-      const pageSaved = sumTolls(saved)
-      add(result.saved, pageSaved)
-      add(result.before, sumTolls(tolls(reading, attribution)))
-      result.perPage.push({ path: page.path, saved: figures(pageSaved) })
+      const { saved, now, staying } = predictPage(readings, sweep, effects, dependencies)
+      add(result.saved, saved)
+      add(result.before, now)
+      result.perPage.push({ path: page.path, saved: figures(saved) })
       for (const [library, neededBy] of Object.entries(staying)) {
         const known = result.staying.find((entry) => entry.library === library)
         if (known) known.pages += 1
@@ -70,6 +69,21 @@ export class PredictionService {
     }
     return result
   }
+}
+
+/** A page's prediction: each measure from the repeat that the ledger shows it from, so that the two agree. */
+function predictPage(readings: Reading[], sweep: SweepRow, effects: Map<string, Effect>, dependencies: Dependencies) {
+  const attributions = readings.map((reading) => attribute(reading, sweep.sources))
+  const charged = readings.map((reading, index) => tolls(reading, attributions[index]!))
+  const predictions = readings.map((reading, index) => predict(reading, attributions[index]!, effects, dependencies))
+  const middle = middleRepeats(charged)
+  const saved = noToll('')
+  const now = noToll('')
+  for (const measure of MEASURES) {
+    saved[measure] = sumTolls(predictions[middle[measure]]!.saved)[measure]
+    now[measure] = sumTolls(charged[middle[measure]]!)[measure]
+  }
+  return { saved, now, staying: predictions[middle.transferBytes]!.staying }
 }
 
 /** The effect on each whole add-on of a page. */

@@ -5,7 +5,7 @@ import { MEASURE_WORDS } from '../figures/format.js'
 import { EFFECT_WORDS } from '../rules/words.js'
 import { kindGroups } from './groups.js'
 import { isAddOn, type Matrix } from './matrix.js'
-import { boundsOf, within, type Corner, type Selection } from './selection.js'
+import { boundsOf, within, type Bounds, type Corner, type Selection } from './selection.js'
 import { shade } from './shade.js'
 
 interface GridProps {
@@ -156,7 +156,7 @@ export function LedgerGrid({ matrix, measure, selection, onSelect, onLeaveOut }:
                   measure={measure}
                   at={{ row, column }}
                   most={most}
-                  selected={bounds !== null && within(bounds, row, column)}
+                  bounds={bounds}
                   groupEdge={startsGroup(column)}
                   ruleAbove={row > 0 && isAddOn(rows[row - 1]!) && !isAddOn(payer)}
                   onPointerDown={(extend) => {
@@ -225,18 +225,21 @@ interface CellProps {
   measure: Measure
   at: Corner
   most: number
-  selected: boolean
+  bounds: Bounds | null
   groupEdge: boolean
   ruleAbove: boolean
   onPointerDown(extend: boolean): void
   onPointerEnter(): void
 }
 
-function Cell({ matrix, measure, at, most, selected, groupEdge, ruleAbove, onPointerDown, onPointerEnter }: CellProps) {
+function Cell({ matrix, measure, at, most, bounds, groupEdge, ruleAbove, onPointerDown, onPointerEnter }: CellProps) {
   const value = matrix.cell(at.row, at.column)?.[measure] ?? 0
   const live = matrix.live(at.row, at.column)
   const draft = matrix.draft(at.row, at.column)
   const words = MEASURE_WORDS[measure]
+  const selected = bounds !== null && within(bounds, at.row, at.column)
+  // What the cell would print as nothing is nothing to look at; the figure itself is told on hover.
+  const shown = Number(words.short(value).replaceAll(',', '')) > 0
   const say = (effect: string) => EFFECT_WORDS[effect as keyof typeof EFFECT_WORDS] ?? effect
   const unloadedLive = live !== undefined && live !== 'keep'
   const unread = matrix.unread.has(at.column)
@@ -257,22 +260,30 @@ function Cell({ matrix, measure, at, most, selected, groupEdge, ruleAbove, onPoi
       className={clsx('p-px', groupEdge && 'border-l border-line', ruleAbove && 'border-t border-t-line')}
     >
       <div
-        className={clsx(
-          CELL,
-          'relative flex items-center justify-end px-2',
-          unloadedLive && 'hatched',
-          selected && 'outline-2 -outline-offset-1 outline-verdigris',
-        )}
-        style={shade(value, most) ?? undefined}
+        className={clsx(CELL, 'relative flex items-center justify-end px-2', unloadedLive && 'hatched')}
+        style={(shown && shade(value, most)) || undefined}
       >
-        {unloadedLive && value > 0 && <span aria-hidden className="hatched absolute inset-0" />}
+        {unloadedLive && shown && <span aria-hidden className="hatched absolute inset-0" />}
         {draft !== undefined && (
           <span aria-hidden className="absolute inset-[3px] border-[1.5px] border-dashed border-current" />
         )}
-        <span className={clsx('relative', value === 0 && 'text-soft/50')}>
-          {value > 0 ? words.short(value) : unread ? '' : '·'}
+        {selected && <span aria-hidden className="absolute -inset-px" style={{ boxShadow: edges(bounds, at) }} />}
+        <span className={clsx('relative', !shown && 'text-soft/60')}>
+          {shown ? words.short(value) : unread ? '' : '·'}
         </span>
       </div>
     </td>
   )
+}
+
+/** A line around the selected rectangle, and a thin veil over what is in it. */
+function edges({ top, bottom, left, right }: Bounds, { row, column }: Corner): string {
+  const line = (on: boolean, x: number, y: number) => (on ? [`inset ${x}px ${y}px 0 0 var(--verdigris)`] : [])
+  return [
+    ...line(row === top, 0, 2.5),
+    ...line(row === bottom, 0, -2.5),
+    ...line(column === left, 2.5, 0),
+    ...line(column === right, -2.5, 0),
+    'inset 0 0 0 99px color-mix(in srgb, var(--verdigris) 8%, transparent)',
+  ].join(', ')
 }

@@ -10,7 +10,10 @@ export function LoadLanes({ lanes, load }: { lanes: Lane[]; load: number | null 
   const span = Math.max(load ?? 0, ...ends, 1) * 1.02
   const at = (ms: number) => `${(ms / span) * 100}%`
   const step = [50, 100, 200, 500, 1000, 2000, 5000, 10_000, 30_000].find((s) => span / s <= 8) ?? 60_000
-  const ticks = Array.from({ length: Math.floor(span / step) + 1 }, (_, n) => n * step)
+  const ticks = Array.from({ length: Math.floor(span / step) + 1 }, (_, n) => n * step).filter(
+    // The mark of the load event needs its own room.
+    (tick) => load === null || Math.abs(tick - load) > span * 0.08,
+  )
   return (
     <section aria-label="Load over time" className="px-4 py-3">
       <h2 className="text-[17px]">Load over time, by payer</h2>

@@ -58,7 +58,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           {sheet.failedRepeats > 0 && ` ${plural(sheet.failedRepeats, 'reading')} failed: ${sheet.failures.join(' ')}`}
         </p>
       </div>
-      <LoadLanes lanes={lanes} load={sheet.timings.load ?? null} />
+      <LoadLanes lanes={lanes} load={sheet.middleLoadMs} />
       {sheet.consoleErrors.length > 0 && (
         <section className="px-4 py-3">
           <h2 className="text-[17px]">
