@@ -1,7 +1,6 @@
-import { URLPattern } from 'urlpattern-polyfill'
 import type { InlineCode, Reading, RequestRecord } from '../reading/reading.js'
+import { AddressBook } from './address-book.js'
 import { CMS, CONTENT, outsiderPayer, UNASSIGNED, type Charge } from './evidence.js'
-import { registrableDomain } from './registrable-domain.js'
 import type { AttributionSources } from './sources.js'
 
 export interface Attribution {
@@ -22,8 +21,7 @@ class Attributor {
   private readonly byId = new Map<string, RequestRecord>()
   private readonly byUrl = new Map<string, RequestRecord>()
   private readonly documentUrls = new Set<string>()
-  private readonly patterns: { pattern: URLPattern; source: string; addon: string }[]
-  private readonly prefixes: { prefix: string; addon: string }[]
+  private readonly book: AddressBook
   private readonly inlineCharges: (Charge | null)[]
 
   constructor(
@@ -36,12 +34,7 @@ class Attributor {
       if (!this.byUrl.has(url)) this.byUrl.set(url, request)
       if (request.type === 'document') this.documentUrls.add(url)
     }
-    this.patterns = sources.patterns.map(({ pattern, addon }) => ({
-      pattern: compilePattern(pattern),
-      source: pattern,
-      addon,
-    }))
-    this.prefixes = [...sources.prefixes].sort((a, b) => b.prefix.length - a.prefix.length)
+    this.book = new AddressBook(sources)
     this.inlineCharges = reading.inlineCode.map((code) => this.chargeInline(code))
   }
 
@@ -68,19 +61,7 @@ class Attributor {
   /** Evidence 1 to 3: register, folder prefix, the maintainer's own pattern. */
   private byAddress(address: string): Charge | null {
     const url = parseUrl(address)
-    if (!url) return null
-    const own = this.isOwn(url.host)
-    for (const key of own ? [url.pathname + url.search, url.pathname, url.href] : [url.href]) {
-      const addon = Object.hasOwn(this.sources.register, key) ? this.sources.register[key] : undefined
-      if (addon !== undefined) return { payer: addon, evidence: 'register', because: key }
-    }
-    const prefix = this.prefixes.find(
-      (p) => url.href.startsWith(p.prefix) || (own && url.pathname.startsWith(p.prefix)),
-    )
-    if (prefix) return { payer: prefix.addon, evidence: 'prefix', because: prefix.prefix }
-    const match = this.patterns.find((p) => p.pattern.test(url.href))
-    if (match) return { payer: match.addon, evidence: 'pattern', because: match.source }
-    return null
+    return url && this.book.byAddress(url)
   }
 
   /** Evidence 4: inline code by its element's id, or by what it says. */
@@ -128,10 +109,9 @@ class Attributor {
   /** Evidence 6: the outsider's registrable domain. */
   private byOutsider(address: string): Charge | null {
     const url = parseUrl(address)
-    if (!url || this.isOwn(url.host)) return null
-    const domain = registrableDomain(url.host)
-    const payer = Object.hasOwn(this.sources.outsiders, domain) ? this.sources.outsiders[domain] : undefined
-    return { payer: payer ?? outsiderPayer(domain), evidence: 'outsider', because: domain }
+    if (!url || this.book.isOwn(url.host)) return null
+    const { domain, addon } = this.book.outsider(url)
+    return { payer: addon ?? outsiderPayer(domain), evidence: 'outsider', because: domain }
   }
 
   /** Evidence 7: the page itself, the theme's, the CMS's or the content's folder. */
@@ -144,14 +124,6 @@ class Attributor {
       .sort((a, b) => b.prefix.length - a.prefix.length)[0]
     return folder ? { payer: folder.payer, evidence: 'folder', because: folder.prefix } : null
   }
-
-  private isOwn(host: string): boolean {
-    return this.sources.ownHosts.includes(host)
-  }
-}
-
-function compilePattern(pattern: string): URLPattern {
-  return /^[a-z][a-z0-9+.*-]*:/i.test(pattern) ? new URLPattern(pattern) : new URLPattern({ pathname: pattern })
 }
 
 const parseUrl = (address: string): URL | null => (URL.canParse(address) ? new URL(address) : null)

@@ -1,5 +1,15 @@
 import { URLPattern } from 'urlpattern-polyfill'
-import { EFFECTS, type Condition, type Effect, type Place, type Rule } from './rule.js'
+import {
+  EFFECTS,
+  HOLD_UNTIL,
+  ORDERS,
+  type Condition,
+  type Effect,
+  type HoldUntil,
+  type Order,
+  type Place,
+  type Rule,
+} from './rule.js'
 
 /** A place in a rule file and what was expected there. */
 export interface RuleProblem {
@@ -54,16 +64,22 @@ function parseRule(value: unknown, at: string, problems: RuleProblem[]): Rule | 
   text('note', true)
   if (!EFFECTS.includes(value.effect as Effect))
     problems.push({ at: `${at}/effect`, expected: `one of ${EFFECTS.join(', ')}` })
+  if (value.until !== undefined && (value.effect !== 'hold' || !HOLD_UNTIL.includes(value.until as HoldUntil)))
+    problems.push({ at: `${at}/until`, expected: `one of ${HOLD_UNTIL.join(', ')}, and only with the effect hold` })
+  if (value.order !== undefined && (value.effect !== 'order' || !ORDERS.includes(value.order as Order)))
+    problems.push({ at: `${at}/order`, expected: `one of ${ORDERS.join(', ')}, and only with the effect order` })
   checkPlace(value.place, `${at}/place`, problems)
   if (value.condition !== undefined) checkCondition(value.condition, `${at}/condition`, problems)
   if (problems.length > before) return null
-  const { id, addon, feature, file, effect, place, condition, note } = value as unknown as Rule
+  const { id, addon, feature, file, effect, until, order, place, condition, note } = value as unknown as Rule
   return {
     id,
     addon,
     ...(feature !== undefined && { feature }),
     ...(file !== undefined && { file }),
     effect,
+    ...(until !== undefined && { until }),
+    ...(order !== undefined && { order }),
     place,
     ...(condition !== undefined && { condition }),
     ...(note !== undefined && { note }),

@@ -1,11 +1,13 @@
 import { conditionHolds, placeCovers, specificity } from './place.js'
-import type { Effect, Rule, RulePage, Visit } from './rule.js'
+import type { Effect, HoldUntil, Order, Rule, RulePage, Visit } from './rule.js'
 
 export interface ResolvedEffect {
   addon: string
   feature?: string
   file?: string
   effect: Effect
+  until?: HoldUntil
+  order?: Order
   /** The rules that decided; more than one when they say the same. */
   rules: string[]
   /** Rules that say something else at an exact tie. They can't go live together. */
@@ -31,13 +33,18 @@ function decide(candidates: Rule[]): ResolvedEffect {
   const highest = Math.max(...candidates.map(specificity))
   const tied = candidates.filter((rule) => specificity(rule) === highest).sort((a, b) => (a.id < b.id ? -1 : 1))
   const winner = tied.find((rule) => rule.effect === 'keep') ?? tied[0]!
-  const others = winner.effect === 'keep' ? [] : tied.filter((rule) => rule.effect !== winner.effect)
+  const others = winner.effect === 'keep' ? [] : tied.filter((rule) => !sameEffect(rule, winner))
   return {
     addon: winner.addon,
     ...(winner.feature !== undefined && { feature: winner.feature }),
     ...(winner.file !== undefined && { file: winner.file }),
     effect: winner.effect,
-    rules: tied.filter((rule) => rule.effect === winner.effect).map((rule) => rule.id),
+    ...(winner.effect === 'hold' && { until: winner.until ?? 'idle' }),
+    ...(winner.effect === 'order' && { order: winner.order ?? 'defer' }),
+    rules: tied.filter((rule) => sameEffect(rule, winner)).map((rule) => rule.id),
     conflictsWith: others.map((rule) => rule.id),
   }
 }
+
+const sameEffect = (a: Rule, b: Rule) =>
+  a.effect === b.effect && (a.until ?? 'idle') === (b.until ?? 'idle') && (a.order ?? 'defer') === (b.order ?? 'defer')

@@ -19,6 +19,14 @@ export interface Condition {
   visitor?: 'signed-out' | 'signed-in'
 }
 
+/** When what is held back comes after all: the page idle, a first input, its place in sight, or asked for by a press. */
+export const HOLD_UNTIL = ['idle', 'input', 'seen', 'asked'] as const
+export type HoldUntil = (typeof HOLD_UNTIL)[number]
+
+/** How a script's or style's turn is changed. */
+export const ORDERS = ['defer', 'async', 'end'] as const
+export type Order = (typeof ORDERS)[number]
+
 /** What is not to load, or to load later, and where. */
 export interface Rule {
   id: string
@@ -29,6 +37,10 @@ export interface Rule {
   /** One of its files, as path or address; the whole add-on without it. */
   file?: string
   effect: Effect
+  /** For `hold`: until when. */
+  until?: HoldUntil
+  /** For `order`: which. */
+  order?: Order
   place: Place
   condition?: Condition
   /** Why it is there. */

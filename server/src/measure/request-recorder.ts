@@ -46,6 +46,8 @@ export class RequestRecorder {
   private readonly open = new Map<string, Open>()
   /** Failed requests, whose head may be heard of only after their end. */
   private readonly failed = new Map<string, RequestRecord>()
+  /** Heads that were heard of before their request. */
+  private readonly early = new Map<string, { bytes: number; status: number }>()
   private startedAt: number | null = null
   private hops = 0
 
@@ -139,6 +141,11 @@ export class RequestRecorder {
     }
     this.records.push(record)
     this.open.set(requestId, { record, headerBytes: 0, bodyBytes: 0 })
+    const early = this.early.get(requestId)
+    if (early) {
+      this.early.delete(requestId)
+      this.hearHead(requestId, early.bytes, early.status)
+    }
     this.onChange()
   }
 
@@ -168,6 +175,8 @@ export class RequestRecorder {
     if (failed) failed.transferBytes += bytes
     const record = open?.record ?? failed
     if (record) record.status ??= status
+    // The two kinds of events come over different ways, and the head's may overtake the request's.
+    else this.early.set(requestId, { bytes, status })
   }
 
   private end(requestId: string, timestamp: number, encodedBytes: number | null): void {

@@ -1,0 +1,240 @@
+import fc from 'fast-check'
+import {
+  codeHash,
+  HtmlRewriter,
+  NO_SOURCES,
+  planRewrite,
+  type AttributionSources,
+  type ResolvedEffect,
+} from '../src/index.js'
+
+const sources: AttributionSources = {
+  ...NO_SOURCES,
+  ownHosts: ['site.test'],
+  register: { '/glued/form-part.js': 'form' },
+  prefixes: [
+    { prefix: '/add-ons/form/', addon: 'form' },
+    { prefix: '/add-ons/slider/', addon: 'slider' },
+  ],
+  inline: [
+    { elementId: 'form-setup', addon: 'form' },
+    { hash: codeHash('größe()'), addon: 'pasted' },
+  ],
+  outsiders: { 'counter.test': 'counter' },
+}
+const effect = (addon: string, part: Partial<ResolvedEffect> = {}): ResolvedEffect => ({
+  addon,
+  effect: 'leave-out',
+  rules: ['r'],
+  conflictsWith: [],
+  ...part,
+})
+
+function rewrite(
+  html: string,
+  effects: ResolvedEffect[],
+  options: {
+    cuts?: number[]
+    first?: boolean
+    localCopies?: Record<string, string>
+    origins?: Record<string, string[]>
+  } = {},
+): string {
+  const plan = planRewrite({ effects, sources, pageUrl: 'https://site.test/page', ...options })
+  const rewriter = new HtmlRewriter(options.first ? plan : { ...plan, first: '' })
+  const at = [...new Set((options.cuts ?? []).map((cut) => cut % (html.length + 1)))].sort((a, b) => a - b)
+  const chunks = [...at, html.length].map((end, i) => html.slice(i === 0 ? 0 : at[i - 1], end))
+  return chunks.map((chunk) => rewriter.write(chunk)).join('') + rewriter.end()
+}
+
+const PAGE = `<!doctype html><html><head><title>A <script> in a title</title>
+<link rel=stylesheet href=/add-ons/form/form.css>
+<link rel="preload" as="script" href="/add-ons/form/form.js?v=2&amp;x=1"><link rel=preconnect href="https://cdn.counter.test">
+<script src="/add-ons/slider/slider.js" integrity="sha256-x"></script>
+<script id="form-setup">var form = "</scr" + "ipt>"</script></head>
+<body><p>Text</p><script async src='https://cdn.counter.test/c.js'></script>
+<script src="/add-ons/form/form.js?v=2&amp;x=1">ignored</script><script src="/glued/form-part.js"></script>
+<iframe src="https://cdn.counter.test/f"><p>no frames</p></iframe><!-- <script src="/add-ons/form/old.js"></script> -->
+</body></html>`
+
+describe('leaving out', () => {
+  it('takes the tags, the inline companions and the hints of the add-on, and no more', () => {
+    const expected = PAGE.replace('<link rel=stylesheet href=/add-ons/form/form.css>', '')
+      .replace('<link rel="preload" as="script" href="/add-ons/form/form.js?v=2&amp;x=1">', '')
+      .replace('<script id="form-setup">var form = "</scr" + "ipt>"</script>', '')
+      .replace(
+        '<script src="/add-ons/form/form.js?v=2&amp;x=1">ignored</script><script src="/glued/form-part.js"></script>',
+        '',
+      )
+    expect(rewrite(PAGE, [effect('form')])).toBe(expected)
+  })
+
+  it('takes an outsider’s scripts, frames and early connections', () => {
+    const out = rewrite(PAGE, [effect('counter')])
+    expect(out).not.toContain('counter.test')
+    expect(out).not.toContain('no frames')
+    expect(out).toContain('/add-ons/form/form.css')
+  })
+
+  it('of one file leaves the add-on’s others', () => {
+    const out = rewrite(PAGE, [effect('form', { file: '/add-ons/form/form.css' })])
+    expect(out).not.toContain('form.css')
+    expect(out).toContain('form.js')
+  })
+
+  it('a kept file outranks its add-on', () => {
+    const out = rewrite(PAGE, [effect('form'), effect('form', { file: '/add-ons/form/form.css', effect: 'keep' })])
+    expect(out).toContain('form.css')
+    expect(out).not.toContain('form.js')
+  })
+
+  it('knows pasted code by what it says, also without id and with letters beyond ASCII', () => {
+    const page = Buffer.from('<head><script> größe() </script><script>other()</script></head>', 'utf8').toString(
+      'latin1',
+    )
+    const out = Buffer.from(rewrite(page, [effect('pasted')]), 'latin1').toString('utf8')
+    expect(out).toBe('<head><script>other()</script></head>')
+  })
+})
+
+describe('the other effects', () => {
+  it('hold back until asked for, with a placeholder', () => {
+    const out = rewrite('<iframe src="https://x.counter.test/v" width=4></iframe>', [
+      effect('counter', { effect: 'hold', until: 'asked' }),
+    ])
+    expect(out).toBe(
+      '<button type="button" class="unvelt-ask" data-unvelt-ask="counter">Load counter</button><iframe data-unvelt-until="asked" data-unvelt-of="counter" data-unvelt-src="https://x.counter.test/v" hidden  width=4></iframe>',
+    )
+  })
+
+  it('hold scripts and styles so that nothing loads or runs before', () => {
+    const out = rewrite(
+      '<link rel=stylesheet media=print href=/add-ons/form/a.css><script type=module src=/add-ons/form/a.js></script><script id=form-setup>go()</script>',
+      [effect('form', { effect: 'hold', until: 'idle' })],
+    )
+    expect(out).not.toMatch(/[ "](src|href)=/)
+    expect(out.match(/type="text\/unvelt-held"/g)).toHaveLength(2)
+    expect(out).toContain('data-unvelt-type="module"')
+    expect(out).toContain('media="not all"')
+    expect(out).toContain('data-unvelt-media="print"')
+  })
+
+  it('put scripts in another order', () => {
+    const page =
+      '<head><script async src=/add-ons/form/a.js></script><link rel=stylesheet href=/add-ons/form/a.css></head><body>x</body>'
+    expect(rewrite(page, [effect('form', { effect: 'order', order: 'defer' })])).toContain(
+      '<script defer  src=/add-ons/form/a.js>',
+    )
+    expect(rewrite(page, [effect('form', { effect: 'order', order: 'end' })])).toBe(
+      '<head></head><body>x<script async src=/add-ons/form/a.js></script><link rel=stylesheet href=/add-ons/form/a.css></body>',
+    )
+  })
+
+  it('serve a local copy, without the outsider’s integrity', () => {
+    const out = rewrite(
+      '<script integrity=x src="//c.counter.test/c.js"></script>',
+      [effect('counter', { effect: 'local' })],
+      {
+        localCopies: { 'https://c.counter.test/c.js': '/unvelt-local/c.js' },
+      },
+    )
+    expect(out).toBe('<script  src="/unvelt-local/c.js"></script>')
+  })
+
+  it('connect early', () => {
+    const out = rewrite('<html><head><title>x</title>', [effect('counter', { effect: 'hint' })], {
+      first: true,
+      origins: { counter: ['https://c.counter.test'] },
+    })
+    expect(out).toBe('<html><head><link rel="preconnect" href="https://c.counter.test"><title>x</title>')
+  })
+
+  it('put the stopper first in the head, and its list can’t end the script', () => {
+    const out = rewrite(
+      '<html><head><script src=/a.js></script></head>',
+      [effect('form', { file: '</script><b>', effect: 'leave-out' })],
+      { first: true },
+    )
+    expect(out.indexOf('<script>(function')).toBe('<html><head>'.length)
+    expect(out.match(/<\/script>/g)).toHaveLength(2)
+  })
+})
+
+const part = fc.constantFrom(
+  PAGE,
+  '<script src=/add-ons/form/a.js></script>',
+  '<script id=form-setup>',
+  '</script>',
+  '<!-- ',
+  ' -->',
+  '<p title="',
+  '">',
+  '<svg>',
+  '</svg>',
+  '<style>',
+  '</style>',
+  'ä',
+  '<iframe src=//counter.test/>',
+  '<head>',
+  '</body>',
+  '<link rel=stylesheet href=/add-ons/slider/s.css>',
+  '<scr',
+  '\u0000',
+  '<textarea>',
+  '<script>größe()</script>',
+)
+const anyHtml = fc.array(part, { maxLength: 8 }).map((parts) => parts.join(''))
+const anyEffects = fc.subarray([
+  effect('form'),
+  effect('slider', { effect: 'hold', until: 'seen' }),
+  effect('counter', { effect: 'order', order: 'end' }),
+  effect('pasted'),
+])
+
+describe('the rewriter', () => {
+  it('gives back byte for byte what no rule touches', () => {
+    fc.assert(
+      fc.property(anyHtml, fc.array(fc.nat(3000), { maxLength: 4 }), (html, cuts) => {
+        expect(rewrite(html, [effect('nobody')], { cuts })).toBe(html)
+        expect(rewrite(html, [effect('form', { effect: 'keep' })], { cuts })).toBe(html)
+      }),
+    )
+  })
+
+  it('says the same wherever the stream is cut', () => {
+    fc.assert(
+      fc.property(anyHtml, anyEffects, fc.array(fc.nat(3000), { maxLength: 6 }), (html, effects, cuts) => {
+        expect(rewrite(html, effects, { cuts, first: true })).toBe(rewrite(html, effects, { first: true }))
+      }),
+      { numRuns: 500 },
+    )
+  })
+
+  it('leaves nothing to do for a second pass', () => {
+    fc.assert(
+      fc.property(anyHtml, fc.subarray([effect('form'), effect('counter'), effect('pasted')]), (html, effects) => {
+        const once = rewrite(html, effects)
+        expect(rewrite(once, effects)).toBe(once)
+      }),
+    )
+  })
+
+  it('gives the first byte out before the last comes in, and holds back little', () => {
+    const plan = planRewrite({ effects: [effect('form')], sources, pageUrl: 'https://site.test/' })
+    const rewriter = new HtmlRewriter({ ...plan, first: '' })
+    const chunk = '<p class="x">some text</p>'.repeat(400)
+    let given = 0
+    for (let n = 1; n <= 50; n++) {
+      given += rewriter.write(chunk).length
+      expect(n * chunk.length - given).toBeLessThan(100)
+    }
+    expect(given + rewriter.end().length).toBe(50 * chunk.length)
+  })
+
+  it('lets a tag without end go by instead of keeping all of it', () => {
+    const plan = planRewrite({ effects: [effect('form')], sources, pageUrl: 'https://site.test/' })
+    const rewriter = new HtmlRewriter({ ...plan, first: '' })
+    const out = rewriter.write(`<script src="${'x'.repeat(2 << 20)}`)
+    expect(out.length).toBeGreaterThan(1 << 20)
+  })
+})
