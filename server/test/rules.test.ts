@@ -25,12 +25,14 @@ describe('drafts', () => {
     expect(body.rules).toMatchObject([{ addon: 'enquiry-form', addonName: 'Enquiry Form', effect: 'leave-out' }])
     const changed = await t.call('PATCH', `${site}/drafts/${body.rules[0].id}`, { effect: 'skip' })
     expect(changed.body.rules).toMatchObject([{ effect: 'skip' }])
+    const held = await t.call('PATCH', `${site}/drafts/${body.rules[0].id}`, { effect: 'hold', until: 'input' })
+    expect(held.body.rules).toMatchObject([{ effect: 'hold', until: 'input' }])
     expect((await t.call('DELETE', `${site}/drafts/${body.rules[0].id}`)).body.rules).toEqual([])
   })
 
   it.each([
     ['an unknown add-on', 'nobody', 'skip', onAbout, 'not an add-on of its own'],
-    ['an effect the site can’t carry out', 'enquiry-form', 'hold', onAbout, 'can’t carry out hold'],
+    ['an effect the site can’t carry out', 'enquiry-form', 'local', onAbout, 'can’t carry out local'],
     ['a theme that must run', 'hollow', 'skip', onAbout, 'can’t leave Hollow unrun'],
     ['a place that is none', 'enquiry-form', 'skip', { level: 'page', path: 'about' }, 'begins with /'],
   ])('with %s are refused', async (_, addon, effect, place, sentence) => {

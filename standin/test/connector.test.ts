@@ -41,7 +41,7 @@ describe('the connector', () => {
     ['no JSON', { 'if-match': '"0"' }, '{', 400],
     ['a malformed rule', { 'if-match': '"0"' }, file({ ...skipForm, place: {} }), 422],
     ['an unknown add-on', { 'if-match': '"0"' }, file({ ...skipForm, addon: 'nobody' }), 422],
-    ['an effect it can’t carry out', { 'if-match': '"0"' }, file({ ...skipForm, effect: 'hold' }), 422],
+    ['an effect it can’t carry out', { 'if-match': '"0"' }, file({ ...skipForm, effect: 'local' }), 422],
     ['too large a body', { 'if-match': '"0"' }, 'x'.repeat(5 << 20), 413],
   ])('refuses rules with %s and changes nothing', async (_, headers, body, status) => {
     const answer = await site.connector('PUT', '/rules', body, headers)
@@ -80,6 +80,41 @@ describe('the connector', () => {
     expect(old.text).toContain('enquiry-form.js')
     expect(old.headers['unvelt-rules']).toBe('2')
     expect((await site.get('/about', measuring('/about', 'rules=99, cache=bypass'))).status).toBe(409)
+  })
+})
+
+describe('rules in the page’s HTML', () => {
+  const under = async (rule: object) => {
+    const { headers } = await site.connector('GET', '/rules')
+    const version = Number(/\d+/.exec(String(headers.etag))![0])
+    const put = await site.connector('PUT', '/rules', file({ id: 'r', place: { level: 'everywhere' }, ...rule }), {
+      'if-match': `"${version}"`,
+    })
+    expect(put.status).toBe(200)
+    return (await site.get('/about', measuring('/about', `rules=${version + 1}, cache=bypass`))).text
+  }
+
+  it('leave an add-on’s tags out, refuse what scripts would insert, and leave the rest alone', async () => {
+    const plain = (await site.get('/about', measuring('/about', 'rules=0, cache=bypass'))).text
+    const out = await under({ addon: 'heronmark', effect: 'leave-out' })
+    expect(out).not.toContain('count.heronmark.localhost')
+    expect(out).toContain('"domains":["heronmark.localhost"]')
+    const [, stopper = ''] = /<head>(<script>.*?<\/script>)/s.exec(out)!
+    const [tag = ''] = /<script async src="[^"]*heronmark[^"]*"><\/script>/.exec(plain)!
+    expect(out.replace(stopper, '')).toBe(plain.replace(tag, ''))
+  })
+
+  it('hold, put off and connect early', async () => {
+    expect(await under({ addon: 'pass-it-on', effect: 'hold', until: 'input' })).toMatch(
+      /<script [^>]*data-unvelt-until="input"[^>]*data-unvelt-src="\/add-ons\/pass-it-on/,
+    )
+    expect(await under({ addon: 'canopy-slider', effect: 'order', order: 'defer' })).toContain(
+      '<script defer src="/add-ons/canopy-slider/canopy-slider.js">',
+    )
+    expect(await under({ addon: 'letterloft-fonts', effect: 'hint' })).toMatch(
+      /<head><link rel="preconnect" href="http:\/\/letterloft\.localhost:\d+">/,
+    )
+    expect(await under({ addon: 'letterloft-fonts', effect: 'system-font' })).not.toContain('faces.css')
   })
 })
 

@@ -13,12 +13,16 @@ import {
   MaxLength,
   ValidateNested,
 } from 'class-validator'
-import { EFFECTS, type Effect, type Place } from '@unvelt/core'
+import { EFFECTS, HOLD_UNTIL, ORDERS, type Effect, type HoldUntil, type Order, type Place } from '@unvelt/core'
 
 /** A rule as the maintainer drafts it. Its place is checked by the rule engine itself. */
 export class RuleInput {
   @IsString() @Length(1, 200) addon: string
   @IsIn(EFFECTS) effect: Effect
+  /** For hold: until when. */
+  @IsOptional() @IsIn(HOLD_UNTIL) until?: HoldUntil
+  /** For order: which. */
+  @IsOptional() @IsIn(ORDERS) order?: Order
   @IsObject() place: Place
   @IsOptional() @IsString() @MaxLength(2000) note?: string
 }
@@ -34,6 +38,10 @@ export class RuleInputs {
 
 export class DraftChange {
   @IsIn(EFFECTS) effect: Effect
+  /** For hold: until when. */
+  @IsOptional() @IsIn(HOLD_UNTIL) until?: HoldUntil
+  /** For order: which. */
+  @IsOptional() @IsIn(ORDERS) order?: Order
 }
 
 export class RuleView {
@@ -41,6 +49,10 @@ export class RuleView {
   @IsString() addon: string
   @IsString() addonName: string
   @IsIn(EFFECTS) effect: Effect
+  /** For hold: until when. */
+  @IsOptional() @IsIn(HOLD_UNTIL) until?: HoldUntil
+  /** For order: which. */
+  @IsOptional() @IsIn(ORDERS) order?: Order
   @IsObject() place: Place
   @IsOptional() @IsString() note?: string
 }

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import { Inject, Injectable } from '@nestjs/common'
 import { Op, Sequelize } from 'sequelize'
-import { parseRuleFile, RULES_FORMAT, type Effect, type Rule } from '@unvelt/core'
-import type { Drafts, RuleInput } from '@unvelt/contract'
+import { parseRuleFile, RULES_FORMAT, type Rule } from '@unvelt/core'
+import type { DraftChange, Drafts, RuleInput } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import type { SiteRow } from '../site/site.model.js'
@@ -42,9 +42,14 @@ export class DraftService {
     })
   }
 
-  async change(site: SiteRow, id: string, effect: Effect): Promise<void> {
+  async change(site: SiteRow, id: string, { effect, until, order }: DraftChange): Promise<void> {
     const row = await this.find(site.id, id)
-    const [rule] = await this.check(site, [{ ...row.rule, effect }])
+    const { addon, place, note } = row.rule
+    const changed: RuleInput = { addon, place, effect }
+    if (until) changed.until = until
+    if (order) changed.order = order
+    if (note !== undefined) changed.note = note
+    const [rule] = await this.check(site, [changed])
     await row.update({ rule: { ...rule!, id } })
   }
 
@@ -60,10 +65,12 @@ export class DraftService {
   async check(site: SiteRow, inputs: RuleInput[]): Promise<Rule[]> {
     const parsed = parseRuleFile({
       format: RULES_FORMAT,
-      rules: inputs.map(({ addon, effect, place, note }) => ({
+      rules: inputs.map(({ addon, effect, until, order, place, note }) => ({
         id: randomUUID(),
         addon,
         effect,
+        ...(until && { until }),
+        ...(order && { order }),
         place,
         ...(note !== undefined && { note }),
       })),

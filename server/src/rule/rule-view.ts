@@ -10,6 +10,8 @@ export async function ruleViews(siteId: number, rules: readonly Rule[]): Promise
     addon: rule.addon,
     addonName: names.get(rule.addon) ?? rule.addon,
     effect: rule.effect,
+    ...(rule.until && { until: rule.until }),
+    ...(rule.order && { order: rule.order }),
     place: rule.place,
     ...(rule.note !== undefined && { note: rule.note }),
   }))

@@ -37,9 +37,9 @@ export class RuleController {
   async change(
     @Param('site', ParseIntPipe) siteId: number,
     @Param('draft') id: string,
-    @Body() { effect }: DraftChange,
+    @Body() change: DraftChange,
   ): Promise<Drafts> {
-    await this.drafts.change(await this.sites.get(siteId), id, effect)
+    await this.drafts.change(await this.sites.get(siteId), id, change)
     return this.drafts.view(siteId)
   }
 

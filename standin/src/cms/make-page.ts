@@ -3,6 +3,7 @@ import type { SitePage } from '../content/pages.js'
 import type { AddOn, Tag } from './add-on.js'
 import type { Database } from './database.js'
 import type { PageContext } from './page-context.js'
+import { ownSources, rewritePage } from './rewrite.js'
 import { renderPage } from './template.js'
 import { Trace } from './trace.js'
 
@@ -32,9 +33,10 @@ export async function makePage(
     for (const addOn of running)
       await trace.step(addOn.manifest.slug, async () => {
         afterContent.push((await addOn.afterContent?.(context)) ?? '')
-        tags.push(...addOn.tags(context).filter((tag) => !isLeftOut(addOn, tag, effects)))
+        tags.push(...addOn.tags(context))
       })
-    return renderPage(page, content, afterContent.join('\n'), tags)
+    const made = renderPage(page, content, afterContent.join('\n'), tags)
+    return rewritePage(made, effects, ownSources(addOns, address.host), address)
   })
   return { html, trace }
 }
@@ -45,14 +47,6 @@ function isSkipped(addOn: AddOn, effects: ResolvedEffect[]): boolean {
   return (
     addOn.manifest.canSkip && effects.filter(about(addOn)).some((e) => e.effect === 'skip' && !e.file && !e.feature)
   )
-}
-
-/** A rule for one file outranks the rule for its whole add-on. */
-function isLeftOut(addOn: AddOn, tag: Tag, effects: ResolvedEffect[]): boolean {
-  const own = effects.filter(about(addOn))
-  const forFile = own.find((e) => e.file !== undefined && e.file === tag.src)
-  const effect = forFile ?? own.find((e) => !e.file && !e.feature)
-  return effect?.effect === 'leave-out'
 }
 
 /** Draws `[[name attribute="value"]]`. A block whose add-on doesn't run stays as it is written, as in real systems. */

@@ -13,7 +13,7 @@ const BASE = '/unvelt/v1'
 const MOST_BODY_BYTES = 4 << 20
 const PAGES_AT_A_TIME = 200
 /** What this site can do to an add-on by itself. */
-const EFFECTS: Effect[] = ['skip', 'leave-out', 'keep']
+const EFFECTS: Effect[] = ['skip', 'leave-out', 'hold', 'order', 'system-font', 'hint', 'keep']
 
 /** The stand-in's side of the connector protocol; `docs/connector.md` tells every call. */
 export class Connector {

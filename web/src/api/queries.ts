@@ -2,7 +2,6 @@ import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient }
 import type {
   AddOn,
   Drafts,
-  Effect,
   Ledger,
   LiveRules,
   Page,
@@ -14,6 +13,7 @@ import type {
   Site,
   Sweep,
 } from '@unvelt/contract'
+import type { EffectChoice } from '../rules/words.js'
 import { call } from './client.js'
 
 export const keys = {
@@ -86,7 +86,7 @@ export function useCancelSweep(site: number) {
 
 type DraftChange =
   | { do: 'add'; rules: RuleInput[] }
-  | { do: 'change'; id: string; effect: Effect }
+  | { do: 'change'; id: string; to: EffectChoice }
   | { do: 'remove'; id: string }
   | { do: 'clear' }
 
@@ -99,7 +99,7 @@ export function useChangeDrafts(site: number) {
         case 'add':
           return call<Drafts>('POST', path, { rules: change.rules })
         case 'change':
-          return call<Drafts>('PATCH', `${path}/${change.id}`, { effect: change.effect })
+          return call<Drafts>('PATCH', `${path}/${change.id}`, change.to)
         case 'remove':
           return call<Drafts>('DELETE', `${path}/${change.id}`)
         case 'clear':

@@ -1,8 +1,8 @@
 import clsx from 'clsx'
 import { useRef, type KeyboardEvent } from 'react'
-import type { Measure } from '@unvelt/contract'
+import type { Effect, Measure } from '@unvelt/contract'
 import { MEASURE_WORDS } from '../figures/format.js'
-import { EFFECT_WORDS } from '../rules/words.js'
+import { effectWords } from '../rules/words.js'
 import { kindGroups } from './groups.js'
 import { isAddOn, type Matrix } from './matrix.js'
 import { boundsOf, within, type Bounds, type Corner, type Selection } from './selection.js'
@@ -240,7 +240,7 @@ function Cell({ matrix, measure, at, most, bounds, groupEdge, ruleAbove, onPoint
   const selected = bounds !== null && within(bounds, at.row, at.column)
   // What the cell would print as nothing is nothing to look at; the figure itself is told on hover.
   const shown = Number(words.short(value).replaceAll(',', '')) > 0
-  const say = (effect: string) => EFFECT_WORDS[effect as keyof typeof EFFECT_WORDS] ?? effect
+  const say = (effect: string) => effectWords({ effect: effect as Effect })
   const unloadedLive = live !== undefined && live !== 'keep'
   const unread = matrix.unread.has(at.column)
   const title = [

@@ -1,8 +1,8 @@
 import { X } from 'lucide-react'
 import { toast } from 'sonner'
-import type { Effect, RuleView, Site } from '@unvelt/contract'
+import type { RuleView, Site } from '@unvelt/contract'
 import { useAddOns, useChangeDrafts } from '../api/queries.js'
-import { EFFECT_WORDS, placeWords } from './words.js'
+import { choiceKey, effectChoices, effectWords, placeWords } from './words.js'
 
 /** Drafts, each to be changed or withdrawn. */
 export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
@@ -13,7 +13,7 @@ export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
     <ul>
       {rules.map((rule) => {
         const canSkip = addOns.find((addOn) => addOn.slug === rule.addon)?.canSkip ?? false
-        const effects = site.effects.filter((effect) => effect !== 'skip' || canSkip) as Effect[]
+        const choices = effectChoices(site.effects.filter((effect) => effect !== 'skip' || canSkip))
         return (
           <li key={rule.id} className="flex items-center gap-3 border-b border-line/60 py-1 last:border-0">
             <span className="min-w-0 flex-1 truncate">
@@ -22,14 +22,15 @@ export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
             <select
               aria-label={`Effect on ${rule.addonName}`}
               className="border border-line bg-paper px-2 py-1"
-              value={rule.effect}
-              onChange={(event) =>
-                change.mutate({ do: 'change', id: rule.id, effect: event.target.value as Effect }, { onError })
-              }
+              value={choiceKey(rule)}
+              onChange={(event) => {
+                const to = choices.find((choice) => choiceKey(choice) === event.target.value)
+                if (to) change.mutate({ do: 'change', id: rule.id, to }, { onError })
+              }}
             >
-              {effects.map((effect) => (
-                <option key={effect} value={effect}>
-                  {EFFECT_WORDS[effect]}
+              {choices.map((choice) => (
+                <option key={choiceKey(choice)} value={choiceKey(choice)}>
+                  {effectWords(choice)}
                 </option>
               ))}
             </select>

@@ -1,7 +1,21 @@
-import type { Effect, Place } from '@unvelt/contract'
+import {
+  HOLD_UNTIL,
+  ORDERS,
+  type Effect,
+  type HoldUntil,
+  type Order,
+  type Place,
+  type RuleView,
+} from '@unvelt/contract'
 
-/** What an effect does, said to the maintainer. */
-export const EFFECT_WORDS: Record<Effect, string> = {
+/** An effect with what it needs to be whole. */
+export interface EffectChoice {
+  effect: Effect
+  until?: HoldUntil
+  order?: Order
+}
+
+const PLAIN_WORDS: Record<Effect, string> = {
   skip: 'not run by the site',
   'leave-out': 'files left out',
   hold: 'held back',
@@ -11,6 +25,37 @@ export const EFFECT_WORDS: Record<Effect, string> = {
   hint: 'connected early',
   keep: 'kept',
 }
+
+const UNTIL_WORDS: Record<HoldUntil, string> = {
+  idle: 'held until the page is idle',
+  input: 'held until the first input',
+  seen: 'held until in sight',
+  asked: 'held until asked for',
+}
+
+const ORDER_WORDS: Record<Order, string> = {
+  defer: 'run after the page is read',
+  async: 'run whenever it has come',
+  end: 'moved to the end of the page',
+}
+
+/** What an effect does, said to the maintainer. */
+export function effectWords({ effect, until = 'idle', order = 'defer' }: EffectChoice): string {
+  if (effect === 'hold') return UNTIL_WORDS[until]
+  return effect === 'order' ? ORDER_WORDS[order] : PLAIN_WORDS[effect]
+}
+
+/** Every way in which a site can carry out its effects. */
+export function effectChoices(effects: readonly string[]): EffectChoice[] {
+  return (effects as Effect[]).flatMap((effect): EffectChoice[] => {
+    if (effect === 'hold') return HOLD_UNTIL.map((until) => ({ effect, until }))
+    return effect === 'order' ? ORDERS.map((order) => ({ effect, order })) : [{ effect }]
+  })
+}
+
+/** A choice as the value of a form field. */
+export const choiceKey = ({ effect, until, order }: Pick<RuleView, 'effect' | 'until' | 'order'>) =>
+  effect === 'hold' ? `${effect} ${until ?? 'idle'}` : effect === 'order' ? `${effect} ${order ?? 'defer'}` : effect
 
 /** Where a rule holds, as the end of a sentence. */
 export function placeWords(place: Place): string {
