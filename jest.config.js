@@ -23,4 +23,5 @@ const project = (name) => ({
   },
 })
 
-export default { projects: ['core', 'contract', 'server', 'standin'].map(project) }
+// Pages of the stand-in take real time to make, and CI machines are slow.
+export default { testTimeout: 30_000, projects: ['core', 'contract', 'server', 'standin'].map(project) }

@@ -51,6 +51,8 @@ async function unitTests(home) {
 }
 
 async function interfaceTests(home) {
+  // Eight pages are enough to drive the interface over, and sixty take ten minutes to sweep.
+  process.env.STANDIN_PAGES = '8'
   const port = await freePort()
   const standinPort = await freePort()
   const stack = await startStack({ home, port, standinPort, throwaway: true })

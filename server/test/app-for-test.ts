@@ -8,7 +8,12 @@ export const KEY = 'test-key'
 export async function appForTest() {
   const [own, theirs] = await Promise.all([freshDatabase(), freshDatabase()])
   const standin = await startStandin({ port: 0, databaseUrl: theirs.url, connectorKey: KEY })
-  Object.assign(process.env, { DATABASE_URL: own.url, UNVELT_PORT: '0', UNVELT_SECRET: '5a'.repeat(32) })
+  Object.assign(process.env, {
+    DATABASE_URL: own.url,
+    UNVELT_PORT: '0',
+    UNVELT_SECRET: '5a'.repeat(32),
+    STANDIN_PAGES: '8',
+  })
   const { createApp } = await import('../src/create-app.js')
   const app: NestExpressApplication = await createApp()
   await app.listen(0, '127.0.0.1')

@@ -1,5 +1,6 @@
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
+import { ADD_ONS } from '@unvelt/standin'
 import { appForTest, KEY } from './app-for-test.js'
 
 let t: Awaited<ReturnType<typeof appForTest>>
@@ -74,7 +75,7 @@ describe('registering a site', () => {
       name: 'Fernhollow Arboretum',
       address: t.standin.address,
       pages: 8,
-      addOns: 9,
+      addOns: ADD_ONS.length,
       hasReadings: false,
     })
     expect((await t.call('GET', `/sites/${body.id}/pages`)).body[0]).toMatchObject({
@@ -82,7 +83,7 @@ describe('registering a site', () => {
       kind: 'page',
       area: 'public',
     })
-    expect((await t.call('GET', `/sites/${body.id}/add-ons`)).body).toHaveLength(9)
+    expect((await t.call('GET', `/sites/${body.id}/add-ons`)).body).toHaveLength(ADD_ONS.length)
     expect((await register(t.standin.address)).status).toBe(409)
   })
 

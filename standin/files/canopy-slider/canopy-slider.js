@@ -1,4 +1,4 @@
-document.querySelectorAll('.canopy').forEach(function (box) {
+rootlib.each('.canopy', function (box) {
   var slides = box.querySelectorAll('figure'), at = 0;
   function show(n) {
     at = (n + slides.length) % slides.length;

@@ -19,7 +19,7 @@ export const canopySlider: AddOn = {
     author: 'Overstory Code',
     summary: 'Pictures that take turns.',
     features: [{ slug: 'transitions', name: 'Transitions', on: true }],
-    needs: [],
+    needs: ['rootlib'],
     canSkip: true,
   },
   files: [

@@ -33,7 +33,7 @@ export const seekHelper: AddOn = {
   },
   async beforeContent({ page, database, trace }) {
     const words = new Set(`${page.title} ${page.lead}`.toLowerCase().match(/[a-z]{4,}/g) ?? [])
-    for (const word of [...words].slice(0, 5)) {
+    for (const word of [...words].slice(0, 3)) {
       await database.query(
         `select word, weight from seek_words where lower(word) like '%' || $1 || '%' order by weight desc, word limit 3`,
         [word],

@@ -44,6 +44,8 @@ export interface Tag {
 /** An add-on of the stand-in: real code that runs while a page is made, and real files. */
 export interface AddOn {
   manifest: Manifest
+  /** Installed but switched off when false: it runs nowhere. */
+  active?: boolean
   files: AddOnFile[]
   /** Hosts of outsiders that its tags reach. */
   outsideHosts?: string[]

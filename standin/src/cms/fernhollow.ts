@@ -26,6 +26,8 @@ export class Fernhollow {
   }
 
   readonly handle: Handler = async (request, response, address) => {
+    // The presence ping of the CMS itself; nobody reads what it says.
+    if (address.pathname === '/presence' && request.method === 'POST') return send(response, 204, {})
     if (request.method !== 'GET' && request.method !== 'HEAD')
       return send(response, 405, { allow: 'GET, HEAD' }, 'Only GET and HEAD here.')
     const file = this.files.get(address.pathname)

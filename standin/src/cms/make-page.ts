@@ -1,5 +1,5 @@
 import { resolve, type ResolvedEffect, type Rule, type Visit } from '@unvelt/core'
-import type { SitePage } from '../content/pages.js'
+import type { SitePage } from '../content/site-page.js'
 import type { AddOn, Tag } from './add-on.js'
 import type { Database } from './database.js'
 import type { PageContext } from './page-context.js'
@@ -25,7 +25,9 @@ export async function makePage(
   const html = await trace.step('cms', async () => {
     const context: PageContext = { page, address, trace, database }
     const effects = resolve(rules, page, visit)
-    const running = addOns.filter((addOn) => !isSkipped(addOn, effects))
+    const running = addOns.filter(
+      (addOn) => addOn.active !== false && !isSkipped(addOn, effects) && isNeeded(addOn, addOns, effects),
+    )
     for (const addOn of running) await trace.step(addOn.manifest.slug, async () => addOn.beforeContent?.(context))
     const content = await drawBlocks(page.body, running, context)
     const afterContent: string[] = []
@@ -46,6 +48,15 @@ const about = (addOn: AddOn) => (effect: ResolvedEffect) => effect.addon === add
 function isSkipped(addOn: AddOn, effects: ResolvedEffect[]): boolean {
   return (
     addOn.manifest.canSkip && effects.filter(about(addOn)).some((e) => e.effect === 'skip' && !e.file && !e.feature)
+  )
+}
+
+/** A library runs only as long as something that needs it does. */
+function isNeeded(addOn: AddOn, addOns: readonly AddOn[], effects: ResolvedEffect[]): boolean {
+  if (!addOn.manifest.library) return true
+  return addOns.some(
+    (other) =>
+      other.active !== false && other.manifest.needs.includes(addOn.manifest.slug) && !isSkipped(other, effects),
   )
 }
 

@@ -1,4 +1,4 @@
-import type { SitePage } from '../content/pages.js'
+import type { SitePage } from '../content/site-page.js'
 import type { Database } from './database.js'
 import type { Trace } from './trace.js'
 

@@ -3,7 +3,7 @@ import { parseRuleFile, RULES_FORMAT, type Effect } from '@unvelt/core'
 import type { Fernhollow } from '../cms/fernhollow.js'
 import { sameKey } from '../cms/measuring.js'
 import { StaleVersionError, type RuleStore } from '../cms/rule-store.js'
-import { PAGES } from '../content/pages.js'
+import { listedPages, PAGES } from '../content/pages.js'
 import { sendJson, sendProblem, type Handler } from '../http/answer.js'
 import { readBody, TooLargeError } from '../http/read-body.js'
 import { assetRegister, inventory } from './inventory.js'
@@ -69,13 +69,14 @@ export class Connector {
     const from = Number(address.searchParams.get('from') ?? 0)
     if (!Number.isInteger(from) || from < 0)
       return sendProblem(response, 400, 'from: expected a whole number, 0 or more.')
-    const pages = PAGES.slice(from, from + PAGES_AT_A_TIME).map(({ path, title, kind, area }) => ({
+    const listed = listedPages()
+    const pages = listed.slice(from, from + PAGES_AT_A_TIME).map(({ path, title, kind, area }) => ({
       path,
       title,
       kind,
       area,
     }))
-    const next = from + pages.length < PAGES.length ? from + pages.length : null
+    const next = from + pages.length < listed.length ? from + pages.length : null
     sendJson(response, { pages, next })
   }
 

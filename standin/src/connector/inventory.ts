@@ -2,10 +2,10 @@ import type { AddOn } from '../cms/add-on.js'
 
 /** Every add-on the CMS has installed, as the protocol names it. */
 export function inventory(addOns: readonly AddOn[]) {
-  return addOns.map(({ manifest, files, outsideHosts = [], inlineIds = [], blocks }) => ({
+  return addOns.map(({ manifest, active = true, files, outsideHosts = [], inlineIds = [], blocks }) => ({
     ...manifest,
     library: manifest.library ?? false,
-    active: true,
+    active,
     files: files.map((file) => ({ path: file.path, type: file.type, bytes: file.body.length })),
     blocks: Object.keys(blocks ?? {}),
     outsideHosts,

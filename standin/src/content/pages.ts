@@ -1,13 +1,7 @@
-/** One address of the arboretum's site. `body` is HTML with add-on blocks as `[[name attribute="value"]]`. */
-export interface SitePage {
-  path: string
-  title: string
-  kind: string
-  area: 'public' | 'office'
-  lead: string
-  body: string
-  picture: number
-}
+import { MORE_PAGES } from './more-pages.js'
+import type { SitePage } from './site-page.js'
+
+export type { SitePage }
 
 const page = (path: string, title: string, picture: number, lead: string, body: string): SitePage => ({
   path,
@@ -24,7 +18,7 @@ const event = (slug: string, title: string, picture: number, lead: string, body:
   kind: 'event',
 })
 
-export const PAGES: SitePage[] = [
+const FIRST_PAGES: SitePage[] = [
   page(
     '/',
     'Fernhollow Arboretum',
@@ -97,5 +91,11 @@ export const PAGES: SitePage[] = [
   ),
 ]
 
+/** All pages, in the order in which the CMS lists them. */
+export const PAGES: SitePage[] = [...FIRST_PAGES, ...MORE_PAGES]
+
+/** How many of them the connector names: all, or the first few where a small site is wanted. */
+export const listedPages = (most = Number(process.env.STANDIN_PAGES ?? Infinity)): SitePage[] => PAGES.slice(0, most)
+
 /** Pages in the main menu, in order. */
-export const MENU = ['/', '/plan-a-visit', '/opening-hours', '/events/lantern-evening', '/about', '/contact']
+export const MENU = ['/', '/plan-a-visit', '/book', '/tree-register', '/articles', '/shop', '/about', '/contact']

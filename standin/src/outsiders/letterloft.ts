@@ -11,6 +11,10 @@ const fontFile = (face: keyof typeof FACES, weight: string) => {
     join(dirname(packages.resolve(`@fontsource/${name}/package.json`)), `files/${name}-latin-${weight}-normal.woff2`),
   )
 }
+/** Any font of that size does: three of its signs are ever drawn. */
+const pictofont = () => fontFile('sans', '700')
+const PICTOFONT_STYLE = `@font-face{font-family:Pictofont;src:url(/f/pictofont.woff2) format("woff2")}.picto{font-family:Pictofont}
+footer::before{font-family:Pictofont;content:"* * *"}`
 const loaded = new Map<string, Buffer>()
 
 /** The font host: a stylesheet made to order, and the font files it names. */
@@ -32,6 +36,14 @@ export const letterloft: Handler = (request, response, address) => {
       rules.join('\n'),
     )
   }
+  if (address.pathname === '/pictofont.css')
+    return send(
+      response,
+      200,
+      { 'content-type': 'text/css; charset=utf-8', 'cache-control': 'private, max-age=3600' },
+      PICTOFONT_STYLE,
+    )
+  if (address.pathname === '/f/pictofont.woff2') return sendFile(request, response, address.pathname, pictofont())
   const [, face, weight] = /^\/f\/(serif|sans)-([4-7]00)\.woff2$/.exec(address.pathname) ?? []
   if (!face || !weight) return sendProblem(response, 404, 'No such face.')
   const key = `${face}-${weight}`

@@ -1,12 +1,11 @@
 import clsx from 'clsx'
 import { useRef, type KeyboardEvent } from 'react'
-import type { Effect, Measure } from '@unvelt/contract'
+import type { Measure } from '@unvelt/contract'
 import { MEASURE_WORDS } from '../figures/format.js'
-import { effectWords } from '../rules/words.js'
+import { Cell, cellId, edgeOf } from './cell.js'
 import { kindGroups } from './groups.js'
 import { isAddOn, type Matrix } from './matrix.js'
-import { boundsOf, within, type Bounds, type Corner, type Selection } from './selection.js'
-import { shade } from './shade.js'
+import { boundsOf, type Corner, type Selection } from './selection.js'
 
 interface GridProps {
   matrix: Matrix
@@ -18,7 +17,6 @@ interface GridProps {
 }
 
 const NAME_WIDTH = 172
-const CELL = 'h-[30px] w-[62px] min-w-[62px]'
 
 /** The matrix: add-ons down, pages across, margins on the right and below. */
 export function LedgerGrid({ matrix, measure, selection, onSelect, onLeaveOut }: GridProps) {
@@ -124,7 +122,18 @@ export function LedgerGrid({ matrix, measure, selection, onSelect, onLeaveOut }:
             </th>
           </tr>
         </thead>
-        <tbody>
+        <tbody
+          onPointerDown={(event) => {
+            const at = event.button === 0 ? cornerOf(event.target) : null
+            if (!at) return
+            dragging.current = true
+            selectCell(at, event.shiftKey)
+          }}
+          onPointerOver={(event) => {
+            const at = dragging.current ? cornerOf(event.target) : null
+            if (at) selectCell(at, true)
+          }}
+        >
           {rows.map((payer, row) => (
             <tr key={payer.slug} role="row" aria-rowindex={row + 2}>
               <th
@@ -154,16 +163,12 @@ export function LedgerGrid({ matrix, measure, selection, onSelect, onLeaveOut }:
                   key={page.id}
                   matrix={matrix}
                   measure={measure}
-                  at={{ row, column }}
+                  row={row}
+                  column={column}
                   most={most}
-                  bounds={bounds}
+                  edge={bounds && edgeOf(bounds, { row, column })}
                   groupEdge={startsGroup(column)}
                   ruleAbove={row > 0 && isAddOn(rows[row - 1]!) && !isAddOn(payer)}
-                  onPointerDown={(extend) => {
-                    dragging.current = true
-                    selectCell({ row, column }, extend)
-                  }}
-                  onPointerEnter={() => dragging.current && selectCell({ row, column }, true)}
                 />
               ))}
               <td role="gridcell" className="border-l border-line px-3 text-right font-semibold">
@@ -218,72 +223,8 @@ const STEPS: Record<string, [number, number]> = {
   ArrowRight: [0, 1],
 }
 
-const cellId = ({ row, column }: Corner) => `cell-${row}-${column}`
-
-interface CellProps {
-  matrix: Matrix
-  measure: Measure
-  at: Corner
-  most: number
-  bounds: Bounds | null
-  groupEdge: boolean
-  ruleAbove: boolean
-  onPointerDown(extend: boolean): void
-  onPointerEnter(): void
-}
-
-function Cell({ matrix, measure, at, most, bounds, groupEdge, ruleAbove, onPointerDown, onPointerEnter }: CellProps) {
-  const value = matrix.cell(at.row, at.column)?.[measure] ?? 0
-  const live = matrix.live(at.row, at.column)
-  const draft = matrix.draft(at.row, at.column)
-  const words = MEASURE_WORDS[measure]
-  const selected = bounds !== null && within(bounds, at.row, at.column)
-  // What the cell would print as nothing is nothing to look at; the figure itself is told on hover.
-  const shown = Number(words.short(value).replaceAll(',', '')) > 0
-  const say = (effect: string) => effectWords({ effect: effect as Effect })
-  const unloadedLive = live !== undefined && live !== 'keep'
-  const unread = matrix.unread.has(at.column)
-  const title = [
-    `${matrix.rows[at.row]!.name} on ${matrix.columns[at.column]!.title}: ${unread ? 'unread' : words.long(value)}`,
-    live && `live rule: ${say(live)}`,
-    draft && `draft: ${say(draft)}`,
-  ]
-  return (
-    <td
-      id={cellId(at)}
-      role="gridcell"
-      aria-selected={selected}
-      aria-label={title.filter(Boolean).join(', ')}
-      title={title.filter(Boolean).join('\n')}
-      onPointerDown={(event) => event.button === 0 && onPointerDown(event.shiftKey)}
-      onPointerEnter={onPointerEnter}
-      className={clsx('p-px', groupEdge && 'border-l border-line', ruleAbove && 'border-t border-t-line')}
-    >
-      <div
-        className={clsx(CELL, 'relative flex items-center justify-end px-2', unloadedLive && 'hatched')}
-        style={(shown && shade(value, most)) || undefined}
-      >
-        {unloadedLive && shown && <span aria-hidden className="hatched absolute inset-0" />}
-        {draft !== undefined && (
-          <span aria-hidden className="absolute inset-[3px] border-[1.5px] border-dashed border-current" />
-        )}
-        {selected && <span aria-hidden className="absolute -inset-px" style={{ boxShadow: edges(bounds, at) }} />}
-        <span className={clsx('relative', !shown && 'text-soft/60')}>
-          {shown ? words.short(value) : unread ? '' : '·'}
-        </span>
-      </div>
-    </td>
-  )
-}
-
-/** A line around the selected rectangle, and a thin veil over what is in it. */
-function edges({ top, bottom, left, right }: Bounds, { row, column }: Corner): string {
-  const line = (on: boolean, x: number, y: number) => (on ? [`inset ${x}px ${y}px 0 0 var(--verdigris)`] : [])
-  return [
-    ...line(row === top, 0, 2.5),
-    ...line(row === bottom, 0, -2.5),
-    ...line(column === left, 2.5, 0),
-    ...line(column === right, -2.5, 0),
-    'inset 0 0 0 99px color-mix(in srgb, var(--verdigris) 8%, transparent)',
-  ].join(', ')
+/** The cell that something inside the matrix belongs to. */
+function cornerOf(target: EventTarget): Corner | null {
+  const [, row, column] = /^cell-(\d+)-(\d+)$/.exec((target as Element).closest('td')?.id ?? '') ?? []
+  return row === undefined || column === undefined ? null : { row: Number(row), column: Number(column) }
 }
