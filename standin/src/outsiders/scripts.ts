@@ -53,7 +53,7 @@ const CHAT = `(function () {
 
 const COUNT = `(function () {
   var port = location.port ? ':' + location.port : '';
-  fetch('http://footpath.localhost' + port + '/visit?p=' + encodeURIComponent(location.pathname), { mode: 'no-cors', keepalive: true });
+  fetch('http://footpath.localhost' + port + '/visit?p=' + encodeURIComponent(location.pathname), { keepalive: true });
 })();`
 
 const WALL = `(function () {

@@ -112,6 +112,7 @@ function Actions({ site, matrix, selection, rules, onLeaveOut }: ActionsProps) {
   const prediction = usePrediction(site.id, rules, matrix.ledger.sweep?.id)
   const { top, bottom } = boundsOf(selection)
   const selected = matrix.rows.slice(top, bottom + 1)
+  const named = (slug: string) => matrix.rows.find((row) => row.slug === slug)?.name ?? slug
   if (rules.length === 0)
     return (
       <p className="mt-4 border-t border-line pt-3 text-soft">
@@ -131,7 +132,7 @@ function Actions({ site, matrix, selection, rules, onLeaveOut }: ActionsProps) {
       {prediction.error && <p className="text-plum">{prediction.error.message}</p>}
       {prediction.data?.staying.map(({ library, neededBy }) => (
         <p key={library} className="mt-2 text-[13px] text-soft">
-          {library} stays: {neededBy.join(', ')} still needs it.
+          {named(library)} stays: {neededBy.map(named).join(', ')} still {neededBy.length === 1 ? 'needs' : 'need'} it.
         </p>
       ))}
       {selected.length > rules.length && selected.some((row) => !isAddOn(row)) && (
