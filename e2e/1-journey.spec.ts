@@ -178,7 +178,7 @@ async function margins(page: Page): Promise<number[]> {
   return [...TITLES.map((title) => figures[heads.indexOf(title)]!), figures.at(-1)!]
 }
 
-const sweepEnds = (page: Page) => expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 150_000 })
+const sweepEnds = (page: Page) => expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 240_000 })
 
 async function visitorSees(page: Page, path: string): Promise<string> {
   const visitor = await page.context().newPage()

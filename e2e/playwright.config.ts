@@ -5,7 +5,7 @@ export default defineConfig({
   testDir: '.',
   workers: 1,
   fullyParallel: false,
-  timeout: 180_000,
+  timeout: 300_000,
   expect: { timeout: 15_000 },
   outputDir: '../test-results',
   reporter: [['list'], ['json']],
