@@ -88,15 +88,35 @@ describe('putting live', () => {
     })
   })
 
+  it('purges the page when only the moment of a hold changes', async () => {
+    for (const until of ['idle', 'input']) {
+      await t.call('POST', `${site}/drafts`, {
+        rules: [{ addon: 'pass-it-on', effect: 'hold', until, place: onAbout }],
+      })
+      expect((await t.call('POST', `${site}/rules/put-live`)).status).toBe(200)
+      await endSweeps()
+      expect(await fetchAsVisitor('/about')).toContain(`data-unvelt-until="${until}"`)
+      expect((await t.call('GET', `${site}/rules`)).body.versions[0].what).toBe('Pass It On held back on /about')
+    }
+  })
+
+  it('writes nothing while a sweep runs, since the pages could not be read afterwards', async () => {
+    const before = await connector('GET')
+    await t.call('POST', `${site}/sweeps`, {})
+    await draft('canopy-slider', 'skip', onAbout)
+    expect((await t.call('POST', `${site}/rules/put-live`)).status).toBe(409)
+    expect(await connector('GET')).toEqual(before)
+    await t.call('DELETE', `${site}/drafts`)
+  })
+
   it('writes nothing when somebody else has changed the site’s rules meanwhile', async () => {
     const before = await connector('GET')
-    await connector('PUT', { format: 'unvelt-rules/1', rules: [] }, '"3"')
+    await connector('PUT', { format: 'unvelt-rules/1', rules: [] }, before.version!)
     await draft('canopy-slider', 'skip', onAbout)
     const { status, body } = await t.call('POST', `${site}/rules/put-live`)
-    expect(before.version).toBe('"3"')
     expect(status).toBe(409)
     expect(body.title).toContain('Nothing was written')
-    expect((await connector('GET')).version).toBe('"4"')
+    expect((await connector('GET')).version).toBe(`"${Number(before.version!.slice(1, -1)) + 1}"`)
     expect((await t.call('GET', `${site}/drafts`)).body.rules).toHaveLength(1)
   })
 })

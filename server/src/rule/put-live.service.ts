@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common'
-import { PLAIN_VISIT, resolve, type Rule } from '@unvelt/core'
+import { PLAIN_VISIT, resolve, type Effect, type Rule } from '@unvelt/core'
 import type { PutLiveResult } from '@unvelt/contract'
 import { measuringHeader, MEASURING_HEADER } from '../measure/measuring-header.js'
 import { PageRow, rulePage } from '../page/page.model.js'
@@ -9,6 +9,7 @@ import { ConnectorError, type ConnectorClient } from '../site/connector-client.j
 import { siteFetch } from '../site/site-fetch.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SiteService } from '../site/site.service.js'
+import { SweepService } from '../sweep/sweep.service.js'
 import { DraftService } from './draft.service.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { mergeRules } from './merge-rules.js'
@@ -28,6 +29,7 @@ export class PutLiveService {
     private readonly drafts: DraftService,
     private readonly live: LiveRulesService,
     private readonly proofs: ProofService,
+    private readonly sweeps: SweepService,
   ) {}
 
   async putDrafts(site: SiteRow): Promise<PutLiveResult> {
@@ -60,6 +62,8 @@ export class PutLiveService {
     const current = await this.live.current(site.id)
     const pages = await PageRow.findAll({ where: { siteId: site.id }, order: ['position'] })
     refuseConflicts(rules, pages)
+    // The touched pages are read right afterwards, so nothing is written while that can't be done.
+    await this.sweeps.refuseWhileRunning(site.id)
     const touched = pages.filter((page) => effectsOn(current.rules, page) !== effectsOn(rules, page))
     const paths = touched.map((page) => page.path)
     const steps: string[] = []
@@ -130,7 +134,13 @@ const effectsOn = (rules: readonly Rule[], page: PageRow): string =>
   JSON.stringify(
     resolve(rules, rulePage(page), PLAIN_VISIT)
       .filter(({ effect }) => effect !== 'keep')
-      .map(({ addon, feature, file, effect }) => [addon, feature ?? '', file ?? '', effect])
+      .map(({ addon, feature, file, effect, until, order }) => [
+        addon,
+        feature ?? '',
+        file ?? '',
+        effect,
+        until ?? order ?? '',
+      ])
       .sort(),
   )
 
@@ -142,6 +152,17 @@ function refuseConflicts(rules: readonly Rule[], pages: readonly PageRow[]): voi
           409,
           `On ${page.path} two rules say different things of ${addon}, one of them ${effect}. Nothing was written.`,
         )
+}
+
+const DONE: Record<Effect, string> = {
+  skip: 'not run',
+  'leave-out': 'left out',
+  hold: 'held back',
+  order: 'put in another order',
+  local: 'served by the own host',
+  'system-font': 'replaced by a system font',
+  hint: 'connected early',
+  keep: 'kept',
 }
 
 /** The change in words: one rule says what it does, more are counted. */
@@ -157,7 +178,7 @@ async function describe(siteId: number, drafts: Rule[]): Promise<string> {
         : place.level === 'set'
           ? `on ${place.paths.length} pages`
           : place.level
-  return `${only.addonName} ${only.effect === 'keep' ? 'kept' : only.effect === 'skip' ? 'not run' : 'left out'} ${where}`
+  return `${only.addonName} ${DONE[only.effect]} ${where}`
 }
 
 const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`

@@ -29,8 +29,7 @@ export class SweepService {
   ) {}
 
   async start(site: SiteRow, { purpose, pageIds, repeats = DEFAULT_REPEATS, variants }: SweepPlan): Promise<SweepRow> {
-    const running = await SweepRow.findOne({ where: { siteId: site.id, status: 'running' } })
-    if (running) throw new ProblemError(409, 'A sweep of this site is running already.')
+    await this.refuseWhileRunning(site.id)
     const pages = await PageRow.findAll({
       where: { siteId: site.id, ...(pageIds && { id: { [Op.in]: pageIds } }) },
       order: ['position'],
@@ -68,6 +67,12 @@ export class SweepService {
     )
     await tellSweep(this.sequelize, { siteId: site.id, sweepId: sweep.id })
     return sweep
+  }
+
+  /** Two sweeps at once would disturb each other's figures. */
+  async refuseWhileRunning(siteId: number): Promise<void> {
+    if ((await SweepRow.count({ where: { siteId, status: 'running' } })) > 0)
+      throw new ProblemError(409, 'A sweep of this site is running already.')
   }
 
   async get(id: number): Promise<SweepRow> {
