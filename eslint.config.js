@@ -22,7 +22,7 @@ const oneWay = Object.entries(mayImport).map(([workspace, allowed]) => ({
       {
         patterns: [
           {
-            regex: `^@unvelt/(?!(${allowed.join('|') || '-'})$)`,
+            regex: `^@unvelt/(?!(${allowed.join('|') || '-'})($|/))`,
             message: `${workspace} may import ${allowed.join(', ') || 'no other workspace'} only.`,
           },
           {

@@ -18,6 +18,7 @@ const project = (name) => ({
   },
   // Tests run on the sources, so that a stale build can't make them pass.
   moduleNameMapper: {
+    '^@unvelt/contract/schemas$': '<rootDir>/../contract/src/connector/schemas.ts',
     '^@unvelt/(core|contract|server|standin)$': '<rootDir>/../$1/src/index.ts',
     '^(\\.{1,2}/.*)\\.js$': '$1',
   },

@@ -11,6 +11,9 @@ try {
     databaseUrl,
     connectorKey: process.env.STANDIN_KEY ?? 'fernhollow-demo-key',
     accessLogFile: process.env.STANDIN_LOG,
+    ...(process.env.STANDIN_TRACES && {
+      spans: { endpoint: process.env.STANDIN_TRACES, token: process.env.STANDIN_TRACES_TOKEN },
+    }),
   })
   console.log(`stand-in: ${standin.address}/`)
   const stop = () => void standin.stop().then(() => process.exit(0))

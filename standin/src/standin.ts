@@ -2,7 +2,8 @@ import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { ADD_ONS } from './add-ons/index.js'
 import { Database } from './cms/database.js'
-import { Fernhollow } from './cms/fernhollow.js'
+import { DELIVERY_HOST, Fernhollow } from './cms/fernhollow.js'
+import { SpanSender, type SpanTarget } from './cms/spans.js'
 import { RuleStore } from './cms/rule-store.js'
 import { Connector } from './connector/connector.js'
 import { AccessLog } from './http/access-log.js'
@@ -17,6 +18,8 @@ export interface StandinOptions {
   databaseUrl: string
   connectorKey: string
   accessLogFile?: string
+  /** Where the spans of measured requests are sent; nowhere without. */
+  spans?: SpanTarget
 }
 
 export interface Standin {
@@ -29,20 +32,23 @@ export interface Standin {
 /** Starts the arboretum's site and its outsiders, all on one loopback port, told apart by host name. */
 export async function startStandin(options: StandinOptions): Promise<Standin> {
   const database = await Database.open(options.databaseUrl)
-  for (const addOn of ADD_ONS) await addOn.setUp?.(database)
   const rules = new RuleStore(database)
   await rules.setUp()
-  const site = new Fernhollow(ADD_ONS, database, rules, options.connectorKey)
-  const connector = new Connector(site, rules, options.connectorKey)
+  const spans = options.spans ? new SpanSender(options.spans) : null
+  const site = new Fernhollow(ADD_ONS, database, rules, options.connectorKey, spans)
+  await site.setUp()
+  site.scheduler.start()
+  const connector = new Connector(site, rules, options.connectorKey, spans !== null)
   const log = new AccessLog(options.accessLogFile)
   const own: Handler = (request, response, address) =>
     connector.owns(address.pathname)
       ? connector.handle(request, response, address)
       : site.handle(request, response, address)
   const server = createServer((request, response) => {
-    log.watch(request, response)
     const host = request.headers.host ?? ''
-    const handler = { [SITE_HOST]: own, ...OUTSIDERS }[host.replace(/:\d+$/, '').toLowerCase()]
+    const name = host.replace(/:\d+$/, '').toLowerCase()
+    log.watch(request, response, name === SITE_HOST ? (line) => site.log(line) : undefined)
+    const handler = { [SITE_HOST]: own, [DELIVERY_HOST]: site.deliver, ...OUTSIDERS }[name]
     const target = `http://${host}${request.url}`
     if (!handler || !URL.canParse(target)) return sendProblem(response, 421, `Nobody here is called ${host}.`)
     Promise.resolve(handler(request, response, new URL(target))).catch((error: Error) => {
@@ -60,6 +66,8 @@ export async function startStandin(options: StandinOptions): Promise<Standin> {
         server.close(() => resolve())
         server.closeAllConnections()
       })
+      await spans?.stop()
+      await site.scheduler.stop()
       await database.close()
       await log.close()
     },

@@ -26,7 +26,7 @@ describe('the connector', () => {
     const { files } = (await site.connector('GET', '/assets')).json() as { files: Record<string, string> }
     expect(addOns.length).toBeGreaterThanOrEqual(34)
     expect(pages.length).toBeGreaterThanOrEqual(60)
-    expect(new Set(pages.map((page) => page.kind)).size).toBe(5)
+    expect(new Set(pages.map((page) => page.kind)).size).toBe(7)
     const slugs = addOns.map((addOn) => addOn.slug)
     for (const [path, slug] of Object.entries(files)) {
       expect(slugs).toContain(slug)

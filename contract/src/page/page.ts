@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer'
-import { IsInt, IsNumber, IsString, ValidateNested } from 'class-validator'
+import { IsBoolean, IsDateString, IsInt, IsNumber, IsOptional, IsString, ValidateNested } from 'class-validator'
 
 export class Page {
   @IsInt() id: number
@@ -7,6 +7,12 @@ export class Page {
   @IsString() title: string
   @IsString() kind: string
   @IsString() area: string
+  /** Only people who have signed in see it. */
+  @IsBoolean() signedIn: boolean
+  /** The day its words were last changed, where the site tells. */
+  @IsOptional() @IsDateString() modified: string | null
+  /** Page views in the last thirty days, where the site counts them. */
+  @IsOptional() @IsInt() views: number | null
 }
 
 /** One request of a page's median reading, with who pays for it and why. Times in ms, sizes in bytes. */

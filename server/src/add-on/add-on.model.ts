@@ -6,7 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { AddOn } from '@unvelt/contract'
+import type { AddOn, AddOnFeature, AddOnSetting, AddOnTable, AddOnTask } from '@unvelt/contract'
 
 export class AddOnRow extends Model<InferAttributes<AddOnRow>, InferCreationAttributes<AddOnRow>> {
   declare id: CreationOptional<number>
@@ -24,6 +24,15 @@ export class AddOnRow extends Model<InferAttributes<AddOnRow>, InferCreationAttr
   declare files: { path: string; type: string; bytes: number }[]
   declare outsideHosts: string[]
   declare inlineIds: string[]
+  declare active: CreationOptional<boolean>
+  declare since: Date | null
+  declare versions: CreationOptional<string[]>
+  declare features: CreationOptional<AddOnFeature[]>
+  declare settings: CreationOptional<AddOnSetting[]>
+  declare tables: CreationOptional<AddOnTable[]>
+  declare tasks: CreationOptional<AddOnTask[]>
+  declare works: 'unseen' | 'once' | null
+  declare insertedBy: string | null
 }
 
 export function initialiseAddOn(sequelize: Sequelize): void {
@@ -44,6 +53,15 @@ export function initialiseAddOn(sequelize: Sequelize): void {
       files: DataTypes.JSONB,
       outsideHosts: DataTypes.ARRAY(DataTypes.TEXT),
       inlineIds: DataTypes.ARRAY(DataTypes.TEXT),
+      active: DataTypes.BOOLEAN,
+      since: DataTypes.DATE,
+      versions: DataTypes.ARRAY(DataTypes.TEXT),
+      features: DataTypes.JSONB,
+      settings: DataTypes.JSONB,
+      tables: DataTypes.JSONB,
+      tasks: DataTypes.JSONB,
+      works: DataTypes.TEXT,
+      insertedBy: DataTypes.TEXT,
     },
     { sequelize, tableName: 'add_on' },
   )
@@ -61,4 +79,15 @@ export const addOnView = (row: AddOnRow): AddOn => ({
   needs: row.needs,
   library: row.library,
   canSkip: row.canSkip,
+  active: row.active,
+  since: row.since?.toISOString() ?? null,
+  versions: row.versions,
+  features: row.features,
+  settings: row.settings,
+  tables: row.tables,
+  tasks: row.tasks,
+  works: row.works,
+  insertedBy: row.insertedBy,
+  files: row.files,
+  outsideHosts: row.outsideHosts,
 })

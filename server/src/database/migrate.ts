@@ -1,8 +1,9 @@
 import { SequelizeStorage, Umzug, type MigrationParams } from 'umzug'
 import type { Sequelize } from 'sequelize'
 import * as first from './migrations/0001-first-tables.js'
+import * as whatTheSiteTells from './migrations/0002-what-the-site-tells.js'
 
-const MIGRATIONS = { '0001-first-tables': first }
+const MIGRATIONS = { '0001-first-tables': first, '0002-what-the-site-tells': whatTheSiteTells }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600
 

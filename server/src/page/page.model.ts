@@ -18,6 +18,11 @@ export class PageRow extends Model<InferAttributes<PageRow>, InferCreationAttrib
   declare area: Area
   /** The site's own order of its pages. */
   declare position: number
+  /** Only people who have signed in see it. */
+  declare signedIn: CreationOptional<boolean>
+  declare modified: string | null
+  /** Page views of people in the thirty days before the site was asked; null where it doesn't count them. */
+  declare views: number | null
 }
 
 export function initialisePage(sequelize: Sequelize): void {
@@ -30,10 +35,22 @@ export function initialisePage(sequelize: Sequelize): void {
       kind: DataTypes.TEXT,
       area: DataTypes.TEXT,
       position: DataTypes.INTEGER,
+      signedIn: DataTypes.BOOLEAN,
+      modified: DataTypes.DATEONLY,
+      views: DataTypes.INTEGER,
     },
     { sequelize, tableName: 'page' },
   )
 }
 
-export const pageView = ({ id, path, title, kind, area }: PageRow): Page => ({ id, path, title, kind, area })
+export const pageView = ({ id, path, title, kind, area, signedIn, modified, views }: PageRow): Page => ({
+  id,
+  path,
+  title,
+  kind,
+  area,
+  signedIn,
+  modified,
+  views,
+})
 export const rulePage = ({ path, kind, area }: PageRow): RulePage => ({ path, kind, area })

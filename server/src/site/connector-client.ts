@@ -10,7 +10,7 @@ import {
   PurgeAnswer,
   VersionAnswer,
   WarmAnswer,
-} from './connector-answers.js'
+} from '@unvelt/contract'
 import { boundedText, siteFetch, whyUnreachable } from './site-fetch.js'
 
 export const DESCRIBE_PATH = '/.well-known/unvelt-connector'

@@ -6,7 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { ConnectorDescription } from './connector-answers.js'
+import type { ConnectorDescription } from '@unvelt/contract'
 
 export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttributes<SiteRow>> {
   declare id: CreationOptional<number>

@@ -8,7 +8,7 @@ import { DEFAULT_LENS, LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { ConnectorClient, ConnectorError, describeConnector } from './connector-client.js'
-import type { AssetsAnswer, ConnectorDescription, InventoryAnswer, PagesAnswer } from './connector-answers.js'
+import type { AssetsAnswer, ConnectorDescription, InventoryAnswer, PagesAnswer } from '@unvelt/contract'
 import { open, seal } from './secret-box.js'
 import { siteOrigin } from './site-address.js'
 import { SiteRow } from './site.model.js'
@@ -70,10 +70,19 @@ export class SiteService {
 
   /** Asks the connector again for add-ons, pages and files. What has gone from the site keeps its past. */
   async refresh(site: SiteRow): Promise<void> {
-    const connector = this.connectorOf(site)
-    const facts = await readFacts(connector)
+    const connector = await describeConnector(site.address)
+    const facts = await readFacts(new ConnectorClient(site.address, connector.base, this.keyOf(site)))
     await this.sequelize.transaction(async (transaction) => {
-      await site.update({ folders: facts.assets.folders, assetRegister: facts.assets.files }, { transaction })
+      await site.update(
+        {
+          connector,
+          cms: connector.cms,
+          ownHosts: [new URL(site.address).host, ...connector.ownHosts],
+          folders: facts.assets.folders,
+          assetRegister: facts.assets.files,
+        },
+        { transaction },
+      )
       await this.storeFacts(site, facts, transaction)
     })
   }
@@ -117,10 +126,20 @@ export class SiteService {
 
   private async storeFacts(site: SiteRow, { inventory, pages }: SiteFacts, transaction: Transaction): Promise<void> {
     await PageRow.bulkCreate(
-      pages.map(({ path, title, kind, area }, position) => ({ siteId: site.id, path, title, kind, area, position })),
+      pages.map(({ path, title, kind, area, signedIn, modified, weight }, position) => ({
+        siteId: site.id,
+        path,
+        title,
+        kind,
+        area,
+        position,
+        signedIn: signedIn ?? false,
+        modified: modified ?? null,
+        views: weight ?? null,
+      })),
       {
         transaction,
-        updateOnDuplicate: ['title', 'kind', 'area', 'position'],
+        updateOnDuplicate: ['title', 'kind', 'area', 'position', 'signedIn', 'modified', 'views'],
         conflictAttributes: ['siteId', 'path'],
       },
     )
@@ -140,6 +159,15 @@ export class SiteService {
         files: addOn.files.map(({ path, type, bytes }) => ({ path, type, bytes })),
         outsideHosts: addOn.outsideHosts ?? [],
         inlineIds: addOn.inlineIds ?? [],
+        active: addOn.active ?? true,
+        since: addOn.since ? new Date(addOn.since) : null,
+        versions: addOn.versions ?? [],
+        features: addOn.features ?? [],
+        settings: addOn.settings ?? [],
+        tables: addOn.tables ?? [],
+        tasks: addOn.tasks ?? [],
+        works: addOn.works ?? null,
+        insertedBy: addOn.insertedBy ?? null,
       })),
       {
         transaction,
@@ -156,6 +184,15 @@ export class SiteService {
           'files',
           'outsideHosts',
           'inlineIds',
+          'active',
+          'since',
+          'versions',
+          'features',
+          'settings',
+          'tables',
+          'tasks',
+          'works',
+          'insertedBy',
         ],
         conflictAttributes: ['siteId', 'slug'],
       },

@@ -31,7 +31,8 @@ export class SweepService {
   async start(site: SiteRow, { purpose, pageIds, repeats = DEFAULT_REPEATS, variants }: SweepPlan): Promise<SweepRow> {
     await this.refuseWhileRunning(site.id)
     const pages = await PageRow.findAll({
-      where: { siteId: site.id, ...(pageIds && { id: { [Op.in]: pageIds } }) },
+      // The lens is signed out, and pages for signed-in people would show it the sign-in form instead.
+      where: { siteId: site.id, signedIn: false, ...(pageIds && { id: { [Op.in]: pageIds } }) },
       order: ['position'],
     })
     if (pages.length === 0) throw new ProblemError(422, 'None of these pages belongs to the site.')

@@ -35,7 +35,11 @@ export const canopySlider: AddOn = {
       body: shippedWith('canopy-slider/canopy-slider.css', bulkStyle('canopy', 22_000)),
     },
   ],
-  tags: () => [styleTag(FILES.style), scriptTag(FILES.effects), scriptTag(FILES.script)],
+  tags: ({ feature }) => [
+    styleTag(FILES.style),
+    ...(feature('transitions') ? [scriptTag(FILES.effects)] : []),
+    scriptTag(FILES.script),
+  ],
   blocks: {
     async slider() {
       const slides = [

@@ -26,13 +26,29 @@ export const enquiryForm: AddOn = {
     },
     { path: STYLE, type: 'style', body: shippedWith('enquiry-form/enquiry-form.css', bulkStyle('enquiry', 14_000)) },
   ],
+  tables: ['enquiry_forms', 'enquiry_letters'],
   async setUp(database) {
+    await database.query(
+      'create table if not exists enquiry_letters (id uuid primary key default gen_random_uuid(), sent_at timestamptz not null default now(), fields jsonb not null)',
+    )
     await database.query(
       'create table if not exists enquiry_forms (id integer primary key, name text not null, fields text[] not null)',
     )
     await database.query(
       `insert into enquiry_forms values (1, 'Gatehouse', '{Name,Email,Message}') on conflict do nothing`,
     )
+  },
+  actions: {
+    async '/forms/enquiry'({ form, database, trace, accepts }) {
+      const fields = Object.fromEntries(
+        ['Name', 'Email', 'Message'].map((name) => [name, form.get(name)?.trim() ?? '']),
+      )
+      const missing = Object.keys(fields).filter((name) => fields[name] === '')
+      if (missing.length > 0) return { refused: `Missing: ${missing.join(', ')}.` }
+      if (!(await accepts(fields.Message!))) return { refused: 'This looks like an advertisement.' }
+      await database.query('insert into enquiry_letters (fields) values ($1)', [JSON.stringify(fields)], trace)
+      return { to: '/thanks?for=letter' }
+    },
   },
   tags: () => [styleTag(STYLE), scriptTag(SCRIPT)],
   blocks: {
@@ -47,7 +63,7 @@ export const enquiryForm: AddOn = {
           ? `<label>${name}<textarea name="${name}" rows="5" required></textarea></label>`
           : `<label>${name}<input name="${name}" ${name === 'Email' ? 'type="email" ' : ''}required></label>`,
       )
-      return `<form class="enquiry" hidden>${fields.join('')}<button>Send</button><p role="status"></p></form>`
+      return `<form class="enquiry" method="post" action="/forms/enquiry" hidden>${fields.join('')}<button>Send</button><p role="status"></p></form>`
     },
   },
 }

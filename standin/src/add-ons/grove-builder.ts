@@ -37,8 +37,14 @@ export const groveBuilder = plugin({
   summary: 'Building blocks for pages.',
   features: BLOCKS.map((slug) => ({ slug, name: slug[0]!.toUpperCase() + slug.slice(1).replace('-', ' '), on: true })),
   files,
-  moreTags: () =>
-    BLOCKS.flatMap((block) => [styleTag(`${BASE}/blocks/${block}.css`), scriptTag(`${BASE}/blocks/${block}.js`)]),
+  office: ({ page }) => page.path === '/office/editor',
+  moreTags: ({ feature }) =>
+    BLOCKS.filter((block) => feature(block)).flatMap((block) => [
+      styleTag(`${BASE}/blocks/${block}.css`),
+      scriptTag(`${BASE}/blocks/${block}.js`),
+    ]),
+  on: () => true,
+  featureOfBlock: (_, { block }) => block,
   blocks: {
     grove: async (_, { block = '', title = '' }) =>
       `<section class="grove-${escapeHtml(block)}"><h3>${escapeHtml(title)}</h3><p>Laid out with the ${escapeHtml(block)} block.</p></section>`,

@@ -1,4 +1,6 @@
 import { scriptTag, styleTag, type AddOn } from '../cms/add-on.js'
+import { GENERATED_STYLE } from '../cms/generated-styles.js'
+import { outside } from '../outsiders/address.js'
 import { bulkStyle } from '../files/bulk-code.js'
 import { shippedFile, shippedWith } from '../files/shipped.js'
 
@@ -14,7 +16,12 @@ export const hollowTheme: AddOn = {
     version: '4.2.0',
     author: 'Quillwort Studio',
     summary: 'The look of the site.',
-    features: [],
+    features: [{ slug: 'visitor-figures', name: 'Figures of visitors, from Plumeline', on: true }],
+    settings: [
+      { slug: 'corner-radius', name: 'Corner radius, px', value: 4, least: 0, most: 24 },
+      { slug: 'text-width', name: 'Text width, rem', value: 60, least: 40, most: 90 },
+    ],
+    insertedBy: 'a theme switch',
     needs: [],
     canSkip: false,
   },
@@ -22,5 +29,13 @@ export const hollowTheme: AddOn = {
     { path: STYLE, type: 'style', body: shippedWith('hollow/hollow.css', bulkStyle('hollow-layout', 42_000)) },
     { path: SCRIPT, type: 'script', body: shippedFile('hollow/hollow.js') },
   ],
-  tags: () => [styleTag(STYLE), scriptTag(SCRIPT)],
+  outsideHosts: ['plumeline.localhost'],
+  tags: ({ feature, address }) => [
+    styleTag(STYLE),
+    styleTag(GENERATED_STYLE),
+    scriptTag(SCRIPT),
+    ...(feature('visitor-figures')
+      ? [scriptTag(`${outside('plumeline.localhost', address)}/figures.js`, 'body-end', 'async')]
+      : []),
+  ],
 }

@@ -10,6 +10,8 @@ export const ticketDesk = plugin({
   author: 'Turnstile Works',
   summary: 'Tickets by day and hour.',
   needs: ['rootlib'],
+  delivered: true,
+  tables: ['ticket_days', 'ticket_bookings'],
   script: {
     bulk: 118_000,
     code: `rootlib.each('.ticket-desk', function (box) { box.hidden = false; box.querySelector('output').textContent = 'Places left today: ' + (40 - new Date().getHours()); });`,
@@ -17,6 +19,9 @@ export const ticketDesk = plugin({
   style: { bulk: 26_000, code: '.ticket-desk{padding:1rem;border:1px solid #d9d2c1;background:#fff}' },
   async setUp(database) {
     await database.query('create table if not exists ticket_days (day date primary key, places integer not null)')
+    await database.query(
+      'create table if not exists ticket_bookings (id uuid primary key default gen_random_uuid(), day date not null, party integer not null)',
+    )
     await database.query(
       `insert into ticket_days select current_date + g, 40 from generate_series(0, 60) g on conflict do nothing`,
     )
@@ -28,26 +33,33 @@ export const ticketDesk = plugin({
         [],
         trace,
       )
-      const options = days.map(({ day, places }) => `<option>${day.toDateString()} (${places})</option>`)
-      return `<form class="ticket-desk" hidden><label>Day <select>${options.join('')}</select></label> <button>Hold tickets</button> <output></output></form>`
+      const options = days.map(
+        ({ day, places }) => `<option value="${isoDay(day)}">${day.toDateString()} (${places} places)</option>`,
+      )
+      return `<form class="ticket-desk" method="post" action="/forms/tickets" hidden><label>Day <select name="day">${options.join('')}</select></label> <label>People <input name="party" type="number" min="1" max="12" value="2"></label> <button>Hold tickets</button> <output></output></form>`
+    },
+  },
+  actions: {
+    async '/forms/tickets'({ form, database, trace }) {
+      const day = form.get('day') ?? ''
+      const party = Number(form.get('party'))
+      if (!/^\d{4}-\d{2}-\d{2}$/.test(day) || !Number.isInteger(party) || party < 1 || party > 12)
+        return { refused: 'Expected a day and 1 to 12 people.' }
+      const [left] = await database.query(
+        'update ticket_days set places = places - $2 where day = $1 and places >= $2 returning places',
+        [day, party],
+        trace,
+      )
+      if (!left) return { refused: 'There are not so many places left on that day.' }
+      await database.query('insert into ticket_bookings (day, party) values ($1, $2)', [day, party], trace)
+      return { to: '/thanks?for=tickets' }
     },
   },
 })
 
-/** Colours program code: one article has some. */
-export const codeColours = plugin({
-  slug: 'code-colours',
-  name: 'Code Colours',
-  version: '4.0.0',
-  author: 'Inkwell Tools',
-  summary: 'Colours program code in articles.',
-  features: ['text', 'web', 'shell', 'tables'].map((slug) => ({ slug, name: `Language pack: ${slug}`, on: true })),
-  script: {
-    bulk: 84_000,
-    code: `document.querySelectorAll('pre.code').forEach(function (pre) { pre.innerHTML = pre.innerHTML.replace(/\\b(filter|map|len|print)\\b/g, '<b>$1</b>'); pre.classList.add('coloured'); });`,
-  },
-  style: { bulk: 9_000, code: 'pre.code{background:#f1eee4;padding:1rem}pre.coloured b{color:#8a4b12}' },
-})
+/** The day as the calendar on the wall has it; the database hands out local midnight. */
+const isoDay = (day: Date) =>
+  [day.getFullYear(), String(day.getMonth() + 1).padStart(2, '0'), String(day.getDate()).padStart(2, '0')].join('-')
 
 /** A map with pictures from outside, on two pages; its script is on all. Needs the library. */
 export const fieldMap = plugin({
@@ -57,6 +69,7 @@ export const fieldMap = plugin({
   author: 'Waymark',
   summary: 'A map of the garden.',
   needs: ['rootlib'],
+  delivered: true,
   outsideHosts: ['tilecart.localhost'],
   script: {
     bulk: 141_000,

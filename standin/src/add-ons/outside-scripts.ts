@@ -10,6 +10,7 @@ export const tagBasket = plugin({
   author: 'Tagbasket',
   kind: 'outside script',
   summary: 'Loads statistics, advertising and the chat.',
+  insertedBy: 'its own code',
   outsideHosts: [
     'tagbasket.localhost',
     'footpath.localhost',
@@ -62,6 +63,7 @@ export const orphanTag = plugin({
   author: 'pasted into the template',
   kind: 'snippet',
   summary: 'A script tag that nobody remembers.',
+  insertedBy: 'the template',
   outsideHosts: ['oldgadget.localhost'],
   moreTags: ({ address }) => [scriptTag(`${outside('oldgadget.localhost', address)}/gadget.js`, 'body-end', 'async')],
 })

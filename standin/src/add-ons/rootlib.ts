@@ -9,6 +9,8 @@ export const rootlib = plugin({
   summary: 'A shared library of page helpers.',
   kind: 'built-in',
   library: true,
+  office: ({ page }) => page.path === '/office/orders',
+  on: ({ page }) => page.area === 'public' || page.path === '/office/orders',
   script: {
     head: true,
     bulk: 64_000,
@@ -26,7 +28,8 @@ export const rootlibOld = plugin({
   files: [],
   script: {
     bulk: 48_000,
-    code: `window.rootlib1 = { version: '1.12.4' };
+    code: `/*! Table Sorter 1.2.2 */
+window.rootlib1 = { version: '1.12.4' };
 document.querySelectorAll('table.sortable th').forEach(function (head, column) {
   head.style.cursor = 'pointer';
   head.addEventListener('click', function () {

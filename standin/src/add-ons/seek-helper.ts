@@ -23,6 +23,7 @@ export const seekHelper: AddOn = {
     { path: SCRIPT, type: 'script', body: shippedWith('seek-helper/seek-helper.js', bulkScript('seek-stems', 19_000)) },
     { path: STYLE, type: 'style', body: shippedFile('seek-helper/seek-helper.css') },
   ],
+  tables: ['seek_words'],
   async setUp(database) {
     await database.query('create table if not exists seek_words (word text not null, weight integer not null)')
     const [count] = await database.query<{ n: number }>('select count(*)::int n from seek_words')
@@ -31,7 +32,8 @@ export const seekHelper: AddOn = {
       `insert into seek_words select md5((g * 7)::text) || ' ' || (array['maple','lime','hazel','walk','garden','spruce','seed'])[1 + g % 7], g % 1000 from generate_series(1, 45000) g`,
     )
   },
-  async beforeContent({ page, database, trace }) {
+  async beforeContent({ page, database, trace, feature }) {
+    if (!feature('proposals')) return
     const words = new Set(`${page.title} ${page.lead}`.toLowerCase().match(/[a-z]{4,}/g) ?? [])
     for (const word of [...words].slice(0, 3)) {
       await database.query(
@@ -43,6 +45,7 @@ export const seekHelper: AddOn = {
   },
   tags: () => [styleTag(STYLE), scriptTag(SCRIPT)],
   async afterContent({ page }) {
+    if (page.path === '/search') return ''
     return `<form class="seek" action="/search"><input name="q" aria-label="Search" placeholder="Search, for instance ${escapeHtml(page.title.split(' ')[0]!.toLowerCase())}"><button>Search</button><div id="seek-terms" hidden></div></form>`
   },
 }

@@ -1,6 +1,7 @@
 import { request } from 'node:http'
 import { seeded } from '@unvelt/core'
 import { plugin } from '../cms/plugin.js'
+import { OFFICE_PAGES } from '../content/office-pages.js'
 import { PAGES } from '../content/pages.js'
 import { escapeHtml } from '../http/answer.js'
 
@@ -11,10 +12,18 @@ export const pageTally = plugin({
   version: '1.4.0',
   author: 'Notch & Stick',
   summary: 'Counts page views in the site’s own database.',
+  tables: ['tally_views'],
   async setUp(database) {
+    // Long ago the views were thrown away one by one; the table has kept the air.
+    const [before] = await database.query<{ there: boolean }>(
+      `select to_regclass('public.tally_views') is not null there`,
+    )
     await database.query(
       'create table if not exists tally_views (path text not null, seen_at timestamptz not null default now())',
     )
+    if (before!.there) return
+    await database.query(`insert into tally_views select '/old/' || g, now() from generate_series(1, 60000) g`)
+    await database.query('delete from tally_views')
   },
   async beforeContent({ page, database, trace }) {
     await database.query('insert into tally_views (path) values ($1)', [page.path], trace)
@@ -30,6 +39,7 @@ export const relatedReads = plugin({
   author: 'Burrow & Find',
   summary: 'More to read under each article.',
   style: { bulk: 3_000, code: '.related{display:grid;gap:.25rem}' },
+  tables: ['related_texts'],
   async setUp(database) {
     await database.query('create table if not exists related_texts (path text, title text, words text)')
     const [count] = await database.query<{ n: number }>('select count(*)::int n from related_texts')
@@ -65,6 +75,24 @@ export const linkWarden = plugin({
   version: '0.7.3',
   author: 'Mend Well',
   summary: 'Watches for dead links.',
+  works: 'unseen',
+  settings: [{ slug: 'links-at-a-time', name: 'Links looked up at a time', value: 2, least: 1, most: 20 }],
+  tables: ['warden_links'],
+  office: () => true,
+  async onSave(path, database, trace) {
+    await database.query(`select target from warden_links where target like '%' || $1 || '%'`, [path], trace)
+  },
+  tasks: [
+    {
+      name: 'warden_round',
+      everySeconds: 3_600,
+      async run(database) {
+        await database.query('update warden_links set state = 200 + (state + 7) % 300 where target like $1', [
+          '/old/1%',
+        ])
+      },
+    },
+  ],
   async setUp(database) {
     await database.query('create table if not exists warden_links (target text, state integer, note text)')
     const [count] = await database.query<{ n: number }>('select count(*)::int n from warden_links')
@@ -73,12 +101,13 @@ export const linkWarden = plugin({
         `insert into warden_links select '/old/' || g, 200 + (g % 300), md5(g::text) from generate_series(1, 30000) g`,
       )
   },
-  async beforeContent({ page, database, trace }) {
-    await database.query(
-      `select count(*) from warden_links where note like '%' || substr(md5($1), 1, 3) || '%' and state >= 400`,
-      [page.path],
-      trace,
-    )
+  async beforeContent({ page, database, trace, setting }) {
+    for (let n = 0; n < setting('links-at-a-time'); n++)
+      await database.query(
+        `select count(*) from warden_links where note like '%' || substr(md5($1), $2, 3) || '%' and state >= 400`,
+        [page.path, n + 1],
+        trace,
+      )
   },
 })
 
@@ -89,6 +118,8 @@ export const signpost = plugin({
   version: '1.1.0',
   author: 'Waymark',
   summary: 'Sends old addresses on to new ones.',
+  works: 'unseen',
+  tables: ['signpost_moves'],
   async setUp(database) {
     await database.query('create table if not exists signpost_moves (old text primary key, new text not null)')
     await database.query(`insert into signpost_moves values ('/visit', '/plan-a-visit') on conflict do nothing`)
@@ -105,6 +136,19 @@ export const brambleMenu = plugin({
   version: '5.5.5',
   author: 'Thicket',
   summary: 'Menus with many levels.',
+  tables: ['bramble_entries'],
+  // It draws the editors' menu too: who leaves it out everywhere leaves them without.
+  office: () => true,
+  slots: {
+    'office-menu': async ({ page }) =>
+      `<nav aria-label="Back office">${OFFICE_PAGES.map((p) => `<a href="${p.path}"${p.path === page.path ? ' aria-current="page"' : ''}>${escapeHtml(p.title)}</a>`).join('')}</nav>`,
+    menu: async ({ page, pages }) => {
+      const beside = pages.filter((p) => p.kind === page.kind && p.kind !== 'page' && !p.roles).slice(0, 6)
+      return beside.length === 0
+        ? ''
+        : `<nav class="bramble" aria-label="Beside">${beside.map((p) => `<a href="${p.path}"${p.path === page.path ? ' aria-current="page"' : ''}>${escapeHtml(p.title)}</a>`).join('')}</nav>`
+    },
+  },
   async setUp(database) {
     await database.query(
       'create table if not exists bramble_entries (id integer primary key, parent integer, title text)',

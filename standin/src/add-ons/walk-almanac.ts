@@ -25,6 +25,7 @@ export const walkAlmanac: AddOn = {
     author: 'Ninefold Timetables',
     summary: 'Guided walks with dates and free places.',
     features: [{ slug: 'few-places', name: 'Mark walks that are nearly full', on: true }],
+    settings: [{ slug: 'most-walks', name: 'Walks in a list, at most', value: 10, least: 1, most: 50 }],
     needs: [],
     canSkip: true,
   },
@@ -36,6 +37,7 @@ export const walkAlmanac: AddOn = {
     },
     { path: STYLE, type: 'style', body: shippedFile('walk-almanac/walk-almanac.css') },
   ],
+  tables: ['almanac_walks', 'almanac_bookings'],
   async setUp(database) {
     await database.query(
       'create table if not exists almanac_walks (id integer primary key, title text not null, starts_at timestamptz not null, places integer not null)',
@@ -67,10 +69,10 @@ export const walkAlmanac: AddOn = {
   },
   tags: () => [styleTag(STYLE), scriptTag(SCRIPT)],
   blocks: {
-    async walks({ database, trace }, { limit }) {
+    async walks({ database, trace, feature, setting }, { limit }) {
       const walks = await database.query<Walk>(
         'select * from almanac_walks where starts_at > now() order by starts_at limit $1',
-        [Number(limit ?? 5)],
+        [Math.min(Number(limit ?? 5), setting('most-walks'))],
         trace,
       )
       const rows = []
@@ -88,7 +90,7 @@ export const walkAlmanac: AddOn = {
           timeZone: 'UTC',
         })
         rows.push(
-          `<tr data-places="${left}"><td>${day}</td><td>${escapeHtml(walk.title)}</td><td>${left} free</td></tr>`,
+          `<tr${feature('few-places') ? ` data-places="${left}"` : ''}><td>${day}</td><td>${escapeHtml(walk.title)}</td><td>${left} free</td></tr>`,
         )
       }
       return `<table class="almanac"><thead><tr><th>Day</th><th>Walk</th><th>Places</th></tr></thead><tbody>${rows.join('')}</tbody></table>`

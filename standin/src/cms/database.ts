@@ -13,8 +13,23 @@ export class Database {
   }
 
   async query<Row extends pg.QueryResultRow>(text: string, values: unknown[] = [], trace?: Trace): Promise<Row[]> {
-    const run = async () => (await this.pool.query<Row>(text, values)).rows
-    return trace ? trace.query(run) : run()
+    const run = () => this.pool.query<Row>(text, values)
+    return (await (trace ? trace.query(text, run) : run())).rows
+  }
+
+  /** Runs statements on one connection, all or none. */
+  async transaction(run: (query: (text: string, values?: unknown[]) => Promise<pg.QueryResultRow[]>) => Promise<void>) {
+    const client = await this.pool.connect()
+    try {
+      await client.query('begin')
+      await run(async (text, values = []) => (await client.query<pg.QueryResultRow>(text, values)).rows)
+      await client.query('commit')
+    } catch (error) {
+      await client.query('rollback').catch(() => {})
+      throw error
+    } finally {
+      client.release()
+    }
   }
 
   async close(): Promise<void> {

@@ -1,68 +1,233 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import { PLAIN_VISIT, type Rule, type Visit } from '@unvelt/core'
-import { PAGES, type SitePage } from '../content/pages.js'
+import { PAGES } from '../content/pages.js'
+import { PageBook } from '../content/page-book.js'
+import type { SitePage } from '../content/site-page.js'
 import { send, sendFile, type Handler } from '../http/answer.js'
-import { treePicture } from '../media/tree-picture.js'
-import type { AddOn, AddOnFile } from './add-on.js'
+import { pastViews, pastVisits } from '../visits/past-visits.js'
+import { Actions } from './actions.js'
+import { basketOf } from './basket.js'
 import type { Database } from './database.js'
+import { DeliveryProxy } from './delivery-proxy.js'
+import { Installed } from './installed.js'
+import { Leftovers } from './leftovers.js'
+import { LocalCopies } from './local-copies.js'
 import { makePage } from './make-page.js'
 import { readMeasuring, type MeasuringRequest } from './measuring.js'
+import { OwnFiles } from './own-files.js'
 import { PageCache } from './page-cache.js'
+import { People, readCookies, type Person } from './people.js'
+import { Scheduler } from './scheduler.js'
+import { Snapshots } from './snapshots.js'
+import type { SpanSender } from './spans.js'
 import { renderPage } from './template.js'
 import type { RuleStore } from './rule-store.js'
+import type { AddOn } from './add-on.js'
+
+const SEED = Number(process.env.STANDIN_SEED ?? 1887)
+const MOST_LINES = 50_000
+
+export const DELIVERY_HOST = 'files.fernhollow.localhost'
+
+/** Who asks, and how. */
+interface Visitor {
+  visit: Visit
+  person: Person | null
+  basket: string
+}
+
+const NOBODY: Visitor = { visit: PLAIN_VISIT, person: null, basket: '' }
 
 /** The arboretum's own host: files, pictures and pages, the pages through a cache that serves stale until purged. */
 export class Fernhollow {
   readonly cache = new PageCache()
-  private readonly files = new Map<string, AddOnFile>()
+  readonly book: PageBook
+  readonly installed: Installed
+  readonly copies: LocalCopies
+  readonly leftovers: Leftovers
+  readonly snapshots: Snapshots
+  readonly scheduler: Scheduler
+  files!: OwnFiles
+  /** Page views of people in the past thirty days, and since the start. */
+  private readonly views: Map<string, number>
+  private readonly seen: string[] = []
+  private readonly proxy = new DeliveryProxy()
+  private readonly people: People
+  private readonly actions: Actions
 
   constructor(
-    readonly addOns: readonly AddOn[],
-    private readonly database: Database,
+    catalogue: readonly AddOn[],
+    readonly database: Database,
     private readonly rules: RuleStore,
     private readonly measuringKey: string,
+    private readonly spans: SpanSender | null = null,
   ) {
-    for (const addOn of addOns) for (const file of addOn.files) this.files.set(file.path, file)
+    this.book = new PageBook(database)
+    this.installed = new Installed(catalogue, database)
+    this.copies = new LocalCopies(database)
+    this.leftovers = new Leftovers(database, this.installed)
+    this.snapshots = new Snapshots(database)
+    this.scheduler = new Scheduler(database, this.installed)
+    this.people = new People(database, measuringKey)
+    this.actions = new Actions(this)
+    this.views = pastViews(PAGES, SEED, new Date())
+  }
+
+  async setUp(): Promise<void> {
+    await this.installed.setUp()
+    await this.book.setUp()
+    await this.copies.setUp()
+    await this.people.setUp()
+    await this.leftovers.setUp()
+    await this.snapshots.setUp()
+    this.files = new OwnFiles(this.installed, this.copies)
+  }
+
+  viewsOf(path: string): number {
+    return this.views.get(path) ?? 0
+  }
+
+  /** Combined log format: the past thirty days, and what came since the start. */
+  *accessLog(): Generator<string> {
+    yield* pastVisits(PAGES, SEED, new Date())
+    yield* this.seen
+  }
+
+  /** Takes a line of the access log, as it is written. */
+  log(line: string): void {
+    this.seen.push(line)
+    if (this.seen.length > MOST_LINES) this.seen.splice(0, MOST_LINES / 2)
+  }
+
+  /** Puts every table back, and forgets what was kept of them. */
+  async restore(snapshot: number): Promise<void> {
+    await this.snapshots.restore(snapshot)
+    await this.installed.reload()
+    await this.book.reload()
+    await this.copies.setUp()
+    await this.people.setUp()
   }
 
   readonly handle: Handler = async (request, response, address) => {
-    // The presence ping of the CMS itself; nobody reads what it says.
-    if (address.pathname === '/presence' && request.method === 'POST') return send(response, 204, {})
-    if (request.method !== 'GET' && request.method !== 'HEAD')
-      return send(response, 405, { allow: 'GET, HEAD' }, 'Only GET and HEAD here.')
-    const file = this.files.get(address.pathname)
-    if (file) return sendFile(request, response, file.path, file.body)
-    const [, tree] = /^\/media\/tree-(\d{1,4})\.svg$/.exec(address.pathname) ?? []
-    if (tree) return sendFile(request, response, address.pathname, picture(Number(tree)))
-    const page = PAGES.find((p) => p.path === address.pathname)
-    if (!page) return this.sendNotFound(response)
-    await this.sendPage(request, response, address, page)
-  }
-
-  /** Makes pages anew and stores them, as a visitor's request would. */
-  async warm(paths: readonly string[], origin: string): Promise<number> {
-    let warmed = 0
-    for (const page of PAGES.filter((p) => paths.includes(p.path))) {
-      await this.makeAndStore(page, new URL(page.path, origin), PLAIN_VISIT)
-      warmed += 1
+    const { method = 'GET' } = request
+    const cookies = readCookies(request.headers.cookie)
+    const visitor: Visitor = {
+      visit: {
+        device: /\bMobile\b/.test(request.headers['user-agent'] ?? '') ? 'handset' : 'desk',
+        visitor: 'signed-out',
+      },
+      person: this.people.whose(cookies, Date.now() / 1000),
+      basket: basketOf(cookies),
     }
-    return warmed
-  }
-
-  private async sendPage(request: IncomingMessage, response: ServerResponse, address: URL, page: SitePage) {
+    if (visitor.person) visitor.visit.visitor = 'signed-in'
     const measuring = readMeasuring(
       request.headers['unvelt-measure'],
       address.pathname + address.search,
       this.measuringKey,
       Date.now() / 1000,
     )
-    const visit: Visit = {
-      device: /\bMobile\b/.test(request.headers['user-agent'] ?? '') ? 'handset' : 'desk',
-      visitor: 'signed-out',
+    if (method === 'POST' || address.pathname === '/sign-out')
+      return this.actions.handle(request, response, address, visitor, measuring !== null, this.people)
+    if (method !== 'GET' && method !== 'HEAD')
+      return send(response, 405, { allow: 'GET, HEAD, POST' }, 'Only GET, HEAD and POST here.')
+    const file = this.files.get(address.pathname)
+    if (file) return sendFile(request, response, address.pathname, file, this.serving())
+    const page = this.book.find(address.pathname)
+    if (!page) return this.sendNotFound(response)
+    if (page.roles && !(visitor.person && page.roles.includes(visitor.person.role)))
+      return send(response, 302, {
+        location: `/sign-in?to=${encodeURIComponent(page.path)}`,
+        'cache-control': 'no-store',
+      })
+    await this.sendPage(request, response, address, page, visitor, measuring)
+  }
+
+  /** The site's own delivery host: files only, through a cache that nobody here can empty. */
+  readonly deliver: Handler = (request, response, { pathname }) => {
+    const kept = this.proxy.get(pathname, Date.now(), () => this.files.get(pathname))
+    if (!kept) return send(response, 404, { 'content-type': 'text/plain' }, 'No such file.')
+    sendFile(request, response, pathname, kept.body, {
+      ...this.serving(),
+      headers: {
+        'x-proxy-cache': kept.hit ? 'hit' : 'miss',
+        age: String(Math.floor((Date.now() - kept.since) / 1000)),
+      },
+    })
+  }
+
+  /** Makes pages anew and stores them, as visitors' requests would, one behind the other. */
+  async warm(paths: readonly string[], origin: string): Promise<number> {
+    let warmed = 0
+    for (const page of this.book.all().filter((p) => paths.includes(p.path) && this.isCached(p) && !p.roles)) {
+      await this.makeAndStore(page, new URL(page.path, origin), NOBODY)
+      warmed += 1
     }
-    if (measuring?.cache === 'bypass') return this.sendFresh(response, address, page, visit, measuring)
-    const cached = this.cache.get(PageCache.key(page.path, visit.device, visit.visitor))
-    const { html, rulesVersion, storedAt } = cached ?? (await this.makeAndStore(page, address, visit))
+    return warmed
+  }
+
+  /** Empties the page cache for some paths, or every cache that can be emptied. */
+  purge(paths: readonly string[] | undefined, origin: string): { name: string; purged: number }[] {
+    const pages = { name: 'page cache', purged: this.cache.purge(paths) }
+    if (this.installed.isOn('larder', 'preload')) void this.preload(paths, origin)
+    if (paths) return [pages]
+    return [
+      pages,
+      { name: 'glued files', purged: this.files.glued.purge() },
+      { name: 'generated styles', purged: this.files.generated.purge() },
+    ]
+  }
+
+  /** The HTML of a page for nobody in particular, under some rules and past every cache. */
+  async plainHtml(page: SitePage, address: URL, rules: readonly Rule[]): Promise<string> {
+    return (await this.make(page, address, rules, NOBODY)).html
+  }
+
+  private async preload(paths: readonly string[] | undefined, origin: string): Promise<void> {
+    const wanted = paths ?? this.book.listed().map((page) => page.path)
+    await this.warm(wanted, origin).catch((error: Error) => console.error(`stand-in: preload: ${error.message}`))
+  }
+
+  private serving() {
+    const { installed } = this
+    return {
+      compress: installed.isOn('larder', 'compression'),
+      keep: installed.isOn('larder', 'static-caching'),
+    }
+  }
+
+  private isCached(page: SitePage): boolean {
+    return !page.personal && page.area === 'public' && this.installed.isOn('larder', 'page-cache')
+  }
+
+  private async sendPage(
+    request: IncomingMessage,
+    response: ServerResponse,
+    address: URL,
+    page: SitePage,
+    visitor: Visitor,
+    measuring: MeasuringRequest | null,
+  ) {
+    if (!measuring) this.views.set(page.path, this.viewsOf(page.path) + 1)
+    if (measuring?.cache === 'bypass') return this.sendFresh(request, response, address, page, visitor, measuring)
+    if (!this.isCached(page)) {
+      const { version, rules } = this.rules.live
+      const { html } = await this.make(page, address, rules, visitor)
+      return send(
+        response,
+        200,
+        {
+          ...PAGE_HEADERS,
+          'cache-control': 'private, no-store',
+          'x-page-cache': 'pass',
+          ...(measuring && { 'unvelt-rules': String(version) }),
+        },
+        html,
+      )
+    }
+    const cached = this.cache.get(
+      PageCache.key(address.pathname + address.search, visitor.visit.device, visitor.person?.name ?? 'signed-out'),
+    )
+    const { html, rulesVersion, storedAt } = cached ?? (await this.makeAndStore(page, address, visitor))
     send(
       response,
       200,
@@ -77,17 +242,20 @@ export class Fernhollow {
   }
 
   private async sendFresh(
+    request: IncomingMessage,
     response: ServerResponse,
     address: URL,
     page: SitePage,
-    visit: Visit,
+    visitor: Visitor,
     measuring: MeasuringRequest,
   ): Promise<void> {
     const version = measuring.rules === 'live' ? this.rules.live.version : measuring.rules
     const rules = await this.rules.at(version)
     if (!rules)
       return send(response, 409, { 'content-type': 'text/plain' }, `There are no rules of version ${version}.`)
-    const { html, trace } = await this.make(page, address, rules, visit)
+    const spans = this.spans?.request('GET', address.pathname, request.headers) ?? null
+    const { html, trace } = await this.make(page, address, rules, visitor, spans)
+    spans?.end(200, trace)
     send(
       response,
       200,
@@ -101,16 +269,53 @@ export class Fernhollow {
     )
   }
 
-  private async makeAndStore(page: SitePage, address: URL, visit: Visit) {
+  /** What is to be told of a form that is measured. */
+  spansOf(request: IncomingMessage, address: URL) {
+    return this.spans?.request('POST', address.pathname, request.headers) ?? null
+  }
+
+  private async makeAndStore(page: SitePage, address: URL, visitor: Visitor) {
     const { version, rules } = this.rules.live
-    const { html } = await this.make(page, address, rules, visit)
+    const { html } = await this.make(page, address, rules, visitor)
     const stored = { html, rulesVersion: version, storedAt: Date.now() }
-    this.cache.put(PageCache.key(page.path, visit.device, visit.visitor), stored)
+    this.cache.put(
+      PageCache.key(address.pathname + address.search, visitor.visit.device, visitor.person?.name ?? 'signed-out'),
+      stored,
+    )
     return stored
   }
 
-  private make(page: SitePage, address: URL, rules: readonly Rule[], visit: Visit) {
-    return makePage(page, address, this.addOns, rules, visit, this.database)
+  private make(
+    page: SitePage,
+    address: URL,
+    rules: readonly Rule[],
+    { visit, person, basket }: Visitor,
+    spans: ReturnType<SpanSender['request']> | null = null,
+  ) {
+    const { database, installed, copies, files } = this
+    const port = address.port ? `:${address.port}` : ''
+    return makePage({
+      page,
+      address,
+      addOns: installed.addOns,
+      pages: this.book.all(),
+      rules,
+      visit,
+      person,
+      basket,
+      database,
+      spans,
+      ownHosts: [address.host, DELIVERY_HOST + port],
+      deliveryOrigin: `http://${DELIVERY_HOST}${port}`,
+      localCopies: copies.byAddress,
+      copiesOf: copies.register(),
+      glue: (html) =>
+        files.glued.glue(
+          html,
+          installed.isOn('press-together', 'glue-scripts'),
+          installed.isOn('press-together', 'glue-styles'),
+        ),
+    })
   }
 
   private sendNotFound(response: ServerResponse): void {
@@ -123,15 +328,11 @@ export class Fernhollow {
       body: '',
       picture: 2,
     }
-    send(response, 404, PAGE_HEADERS, renderPage(page, '<p>Go back to <a href="/">the gatehouse</a>.</p>', '', []))
+    const theme = this.installed.get('hollow').files.find((file) => file.type === 'style')
+    const tags = theme ? [{ where: 'head' as const, html: `<link rel="stylesheet" href="${theme.path}">` }] : []
+    const content = '<p>Go back to <a href="/">the gatehouse</a>, or <a href="/search">search</a>.</p>'
+    send(response, 404, PAGE_HEADERS, renderPage(page, content, '', tags))
   }
 }
 
 const PAGE_HEADERS = { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-cache' }
-const pictures = new Map<number, Buffer>()
-
-function picture(seed: number): Buffer {
-  const drawn = pictures.get(seed) ?? Buffer.from(treePicture(seed, 1280, 420))
-  pictures.set(seed, drawn)
-  return drawn
-}

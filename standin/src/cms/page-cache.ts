@@ -22,8 +22,11 @@ export class PageCache {
 
   /** Purges the copies of the given paths, or everything. Returns how many copies went. */
   purge(paths?: readonly string[]): number {
-    const doomed = [...this.pages.keys()].filter((key) => !paths || paths.includes(key.split(' ')[2]!))
+    const doomed = [...this.pages.keys()].filter((key) => !paths || paths.includes(pathOf(key)))
     for (const key of doomed) this.pages.delete(key)
     return doomed.length
   }
 }
+
+/** A purge of a path means every query of it too. */
+const pathOf = (key: string) => key.split(' ')[2]!.split('?', 1)[0]!

@@ -4,7 +4,24 @@ import type { PageContext } from './page-context.js'
 
 /** An add-on of the usual make, in short: what it ships, what it does, and where. */
 export interface PluginSpec extends Partial<
-  Pick<AddOn, 'setUp' | 'beforeContent' | 'afterContent' | 'blocks' | 'outsideHosts' | 'inlineIds'>
+  Pick<
+    AddOn,
+    | 'setUp'
+    | 'beforeContent'
+    | 'afterContent'
+    | 'blocks'
+    | 'featureOfBlock'
+    | 'outsideHosts'
+    | 'inlineIds'
+    | 'tables'
+    | 'office'
+    | 'slots'
+    | 'actions'
+    | 'guards'
+    | 'onSave'
+    | 'tasks'
+    | 'releases'
+  >
 > {
   slug: string
   name: string
@@ -15,11 +32,18 @@ export interface PluginSpec extends Partial<
   needs?: string[]
   library?: boolean
   features?: Feature[]
+  settings?: Manifest['settings']
+  works?: Manifest['works']
+  insertedBy?: Manifest['insertedBy']
+  /** Whether its files come from the delivery host. */
+  delivered?: boolean
   /** Code that really runs on every page, with bulk of so many bytes behind it. */
   script?: { code: string; bulk: number; head?: boolean }
   style?: { code: string; bulk: number }
   files?: AddOnFile[]
-  /** Tags beside those of script and style. */
+  /** Tags before those of script and style. */
+  earlyTags?(page: PageContext): Tag[]
+  /** Tags behind those of script and style. */
   moreTags?(page: PageContext): Tag[]
   /** Where it puts its tags; everywhere in public, unless it says otherwise. */
   on?(page: PageContext): boolean
@@ -44,6 +68,7 @@ export function plugin(spec: PluginSpec): AddOn {
       body: Buffer.from(`${style.code}\n${bulkStyle(slug, style.bulk)}`),
     })
   const on = spec.on ?? (({ page }: PageContext) => page.area === 'public')
+  const at = (page: PageContext, path: string) => (spec.delivered ? page.delivered(path) : path)
   return {
     manifest: {
       slug,
@@ -56,22 +81,42 @@ export function plugin(spec: PluginSpec): AddOn {
       needs,
       canSkip: true,
       ...(spec.library && { library: true }),
+      ...(spec.settings && { settings: spec.settings }),
+      ...(spec.works && { works: spec.works }),
+      ...(spec.insertedBy && { insertedBy: spec.insertedBy }),
     },
     active: spec.active ?? true,
     files: [...own, ...(spec.files ?? [])],
     tags: (page) =>
       on(page)
         ? [
-            ...(style ? [styleTag(`${base}/${slug}.css`)] : []),
-            ...(script ? [scriptTag(`${base}/${slug}.js`, script.head ? 'head' : 'body-end')] : []),
+            ...(spec.earlyTags?.(page) ?? []),
+            ...(style ? [styleTag(at(page, `${base}/${slug}.css`))] : []),
+            ...(script ? [scriptTag(at(page, `${base}/${slug}.js`), script.head ? 'head' : 'body-end')] : []),
             ...(spec.moreTags?.(page) ?? []),
           ]
         : [],
-    ...(spec.outsideHosts && { outsideHosts: spec.outsideHosts }),
-    ...(spec.inlineIds && { inlineIds: spec.inlineIds }),
-    ...(spec.setUp && { setUp: spec.setUp }),
-    ...(spec.beforeContent && { beforeContent: spec.beforeContent }),
-    ...(spec.afterContent && { afterContent: spec.afterContent }),
-    ...(spec.blocks && { blocks: spec.blocks }),
+    ...pick(spec),
   }
 }
+
+const PASSED_ON = [
+  'outsideHosts',
+  'inlineIds',
+  'tables',
+  'setUp',
+  'office',
+  'beforeContent',
+  'afterContent',
+  'blocks',
+  'featureOfBlock',
+  'slots',
+  'actions',
+  'guards',
+  'onSave',
+  'tasks',
+  'releases',
+] as const
+
+const pick = (spec: PluginSpec): Partial<AddOn> =>
+  Object.fromEntries(PASSED_ON.flatMap((key) => (spec[key] === undefined ? [] : [[key, spec[key]]])))

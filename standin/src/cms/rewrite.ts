@@ -8,11 +8,15 @@ import {
 import { assetRegister } from '../connector/inventory.js'
 import type { AddOn } from './add-on.js'
 
-/** What the site knows of itself, for telling whose a tag is. */
-export function ownSources(addOns: readonly AddOn[], host: string): AttributionSources {
-  const { files, folders } = assetRegister(addOns)
+/** What the site knows of itself, for telling whose a tag is. `copies`: path of a local copy → add-on. */
+export function ownSources(
+  addOns: readonly AddOn[],
+  ownHosts: string[],
+  copies: Record<string, string> = {},
+): AttributionSources {
+  const { files, folders } = assetRegister(addOns, copies)
   return {
-    ownHosts: [host],
+    ownHosts,
     register: files,
     prefixes: [],
     patterns: [],
@@ -34,12 +38,15 @@ export function rewritePage(
   effects: readonly ResolvedEffect[],
   sources: AttributionSources,
   address: URL,
+  localCopies: Record<string, string> = {},
 ): string {
-  if (effects.every(({ effect }) => effect === 'keep' || effect === 'skip')) return html
+  // What is skipped whole, or switched off as a feature, has not run.
+  const inHtml = effects.filter(({ effect, feature }) => effect !== 'keep' && effect !== 'skip' && !feature)
+  if (inHtml.length === 0) return html
   const origins = Object.fromEntries(
     [...new Set(Object.values(sources.outsiders))].map((addon) => [addon, originsOf(html, addon, sources)] as const),
   )
-  const rewriter = new HtmlRewriter(planRewrite({ effects, sources, pageUrl: address.href, origins }))
+  const rewriter = new HtmlRewriter(planRewrite({ effects, sources, pageUrl: address.href, origins, localCopies }))
   // The rewriter takes bytes as Latin-1.
   const out = rewriter.write(Buffer.from(html, 'utf8').toString('latin1')) + rewriter.end()
   return Buffer.from(out, 'latin1').toString('utf8')

@@ -1,8 +1,11 @@
+import { context as noContext, SpanKind, trace as api, type Context, type Span, type Tracer } from '@opentelemetry/api'
+
 interface Step {
   payer: string
   startedAt: number
   /** Time of steps inside this one; not its own. */
   insideMs: number
+  span: Context
 }
 
 interface Spent {
@@ -11,15 +14,33 @@ interface Spent {
   queryMs: number
 }
 
+/** A span tree that is written beside the sums, for requests that are measured. */
+export interface Spans {
+  tracer: Tracer
+  /** The span of the whole request, tied to the measuring request. */
+  root: Context
+}
+
 /** Where the time goes while one page is made. Steps nest; each is charged with its self time. All milliseconds. */
 export class Trace {
   private readonly began = performance.now()
   private readonly open: Step[] = []
   private readonly spent = new Map<string, Spent>()
+  /** The most heap seen at the end of a step, in bytes; only looked at when there are spans. */
+  peakHeapBytes = 0
+
+  constructor(private readonly spans: Spans | null = null) {}
 
   /** Runs a piece of somebody's code and charges that payer with the time it took itself. */
-  async step<T>(payer: string, run: () => Promise<T>): Promise<T> {
-    const step: Step = { payer, startedAt: performance.now(), insideMs: 0 }
+  async step<T>(payer: string, run: () => Promise<T>, what = 'page'): Promise<T> {
+    const within = this.open.at(-1)?.span ?? this.spans?.root ?? noContext.active()
+    const span = this.spans?.tracer.startSpan(`${payer} ${what}`, { attributes: attributesOf(payer, what) }, within)
+    const step: Step = {
+      payer,
+      startedAt: performance.now(),
+      insideMs: 0,
+      span: span ? api.setSpan(within, span) : within,
+    }
     this.open.push(step)
     try {
       return await run()
@@ -29,18 +50,28 @@ export class Trace {
       this.of(payer).selfMs += took - step.insideMs
       const outer = this.open.at(-1)
       if (outer) outer.insideMs += took
+      if (span) this.endSpan(span)
     }
   }
 
   /** Runs one query and counts it for the step that asked. */
-  async query<T>(run: () => Promise<T>): Promise<T> {
+  async query<T extends { rowCount: number | null }>(text: string, run: () => Promise<T>): Promise<T> {
+    const asking = this.open.at(-1)
     const startedAt = performance.now()
+    const span = this.spans?.tracer.startSpan(
+      operationOf(text),
+      { kind: SpanKind.CLIENT, attributes: queryAttributes(asking?.payer ?? 'cms', text) },
+      asking?.span ?? this.spans.root,
+    )
     try {
-      return await run()
+      const result = await run()
+      span?.setAttribute('db.response.returned_rows', result.rowCount ?? 0)
+      return result
     } finally {
-      const spent = this.of(this.open.at(-1)?.payer ?? 'cms')
+      const spent = this.of(asking?.payer ?? 'cms')
       spent.queries += 1
       spent.queryMs += performance.now() - startedAt
+      span?.end()
     }
   }
 
@@ -55,9 +86,29 @@ export class Trace {
     return parts.join(', ')
   }
 
+  private endSpan(span: Span): void {
+    this.peakHeapBytes = Math.max(this.peakHeapBytes, process.memoryUsage().heapUsed)
+    span.end()
+  }
+
   private of(payer: string): Spent {
     const spent = this.spent.get(payer) ?? { selfMs: 0, queries: 0, queryMs: 0 }
     this.spent.set(payer, spent)
     return spent
   }
 }
+
+const attributesOf = (payer: string, what: string) => ({
+  ...(payer !== 'cms' && { 'unvelt.addon': payer }),
+  'code.function.name': what,
+})
+
+/** Semantic conventions for database clients, stable names. */
+const queryAttributes = (payer: string, text: string) => ({
+  ...(payer !== 'cms' && { 'unvelt.addon': payer }),
+  'db.system.name': 'postgresql',
+  'db.operation.name': operationOf(text),
+  'db.query.text': text.replace(/\s+/g, ' ').slice(0, 2_000),
+})
+
+const operationOf = (text: string) => (/[a-z]+/i.exec(text)?.[0] ?? 'query').toUpperCase()

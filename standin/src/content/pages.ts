@@ -1,7 +1,6 @@
 import { MORE_PAGES } from './more-pages.js'
+import { MEMBERS_PAGES, OFFICE_PAGES } from './office-pages.js'
 import type { SitePage } from './site-page.js'
-
-export type { SitePage }
 
 const page = (path: string, title: string, picture: number, lead: string, body: string): SitePage => ({
   path,
@@ -91,11 +90,21 @@ const FIRST_PAGES: SitePage[] = [
   ),
 ]
 
+const CHANGED_LAST = Date.UTC(2026, 10, 20)
+
+function dayBefore(day: number, days: number): string {
+  return new Date(day - days * 86_400_000).toISOString().slice(0, 10)
+}
+
 /** All pages, in the order in which the CMS lists them. */
-export const PAGES: SitePage[] = [...FIRST_PAGES, ...MORE_PAGES]
+export const PAGES: SitePage[] = [...FIRST_PAGES, ...MORE_PAGES, ...MEMBERS_PAGES, ...OFFICE_PAGES].map((p, n) => ({
+  modified: dayBefore(CHANGED_LAST, n * 9 + ((n * 37) % 11)),
+  ...p,
+}))
 
 /** How many of them the connector names: all, or the first few where a small site is wanted. */
-export const listedPages = (most = Number(process.env.STANDIN_PAGES ?? Infinity)): SitePage[] => PAGES.slice(0, most)
+export const listedPages = (most = Number(process.env.STANDIN_PAGES ?? Infinity)): SitePage[] =>
+  PAGES.filter((p) => !p.unlisted).slice(0, most)
 
 /** Pages in the main menu, in order. */
 export const MENU = ['/', '/plan-a-visit', '/book', '/tree-register', '/articles', '/shop', '/about', '/contact']

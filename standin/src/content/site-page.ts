@@ -7,4 +7,12 @@ export interface SitePage {
   lead: string
   body: string
   picture: number
+  /** Only people with one of these roles see it; everybody without. */
+  roles?: ('editor' | 'member')[]
+  /** Never kept by the page cache, because it is another for every visitor. */
+  personal?: boolean
+  /** Not in the CMS's list of pages. */
+  unlisted?: boolean
+  /** When its words were last changed, as ISO 8601 date. */
+  modified?: string
 }

@@ -13,8 +13,8 @@ export class AccessLog {
   }
 
   /** Logs the answer when its last byte has been handed over, or when the visitor hung up before that. */
-  watch(request: IncomingMessage, response: ServerResponse): void {
-    if (!this.stream) return
+  watch(request: IncomingMessage, response: ServerResponse, also?: (line: string) => void): void {
+    if (!this.stream && !also) return
     const { socket } = request
     const sentBefore = socket.bytesWritten
     const at = new Date()
@@ -25,10 +25,11 @@ export class AccessLog {
       const wire = socket.bytesWritten - sentBefore
       const body = response.getHeader('content-length') ?? '-'
       const quote = (text: string | undefined) => `"${(text ?? '-').replace(/["\\\r\n]/g, '?')}"`
-      this.stream!.write(
+      const line =
         `127.0.0.1 - - [${clfTime(at)}] ${quote(`${request.method} ${request.url} HTTP/1.1`)} ${response.statusCode} ${body} ` +
-          `${quote(request.headers.referer)} ${quote(request.headers['user-agent'])} ${quote(request.headers.host)} ${wire}\n`,
-      )
+        `${quote(request.headers.referer)} ${quote(request.headers['user-agent'])}`
+      this.stream?.write(`${line} ${quote(request.headers.host)} ${wire}\n`)
+      also?.(`${line}\n`)
     }
     response.once('finish', write)
     response.once('close', write)
@@ -41,7 +42,7 @@ export class AccessLog {
 
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
-function clfTime(at: Date): string {
+export function clfTime(at: Date): string {
   const two = (n: number) => String(n).padStart(2, '0')
   const time = [at.getUTCHours(), at.getUTCMinutes(), at.getUTCSeconds()].map(two).join(':')
   return `${two(at.getUTCDate())}/${MONTHS[at.getUTCMonth()]}/${at.getUTCFullYear()}:${time} +0000`

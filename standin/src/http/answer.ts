@@ -18,16 +18,30 @@ export const contentType = (path: string) => TYPES[path.split('.').at(-1) ?? '']
 
 const squeezed = new WeakMap<Buffer, Buffer>()
 
+export interface Serving {
+  compress?: boolean
+  /** Whether browsers may keep it. */
+  keep?: boolean
+  headers?: Record<string, string>
+}
+
 /** Sends a fixed file; text is compressed for those who take it, once. */
-export function sendFile(request: IncomingMessage, response: ServerResponse, path: string, body: Buffer): void {
+export function sendFile(
+  request: IncomingMessage,
+  response: ServerResponse,
+  path: string,
+  body: Buffer,
+  { compress = true, keep = true, headers: more = {} }: Serving = {},
+): void {
   const type = contentType(path)
   const headers: Record<string, string> = {
     'content-type': type,
-    'cache-control': 'public, max-age=86400',
+    'cache-control': keep ? 'public, max-age=86400' : 'no-store',
     'access-control-allow-origin': '*',
+    ...more,
   }
   let sent = body
-  if (/^text\/|svg|json/.test(type) && /\bgzip\b/.test(request.headers['accept-encoding'] ?? '')) {
+  if (compress && /^text\/|svg|json/.test(type) && /\bgzip\b/.test(request.headers['accept-encoding'] ?? '')) {
     sent = squeezed.get(body) ?? gzipSync(body)
     squeezed.set(body, sent)
     headers['content-encoding'] = 'gzip'

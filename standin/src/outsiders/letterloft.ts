@@ -1,16 +1,6 @@
-import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
-import { dirname, join } from 'node:path'
+import { FACES, fontFile } from './font-file.js'
 import { send, sendFile, sendProblem, type Handler } from '../http/answer.js'
 
-const packages = createRequire(import.meta.url)
-const FACES = { serif: ['vollkorn', 'Hollow Serif'], sans: ['cabin', 'Hollow Sans'] } as const
-const fontFile = (face: keyof typeof FACES, weight: string) => {
-  const [name] = FACES[face]
-  return readFileSync(
-    join(dirname(packages.resolve(`@fontsource/${name}/package.json`)), `files/${name}-latin-${weight}-normal.woff2`),
-  )
-}
 /** Any font of that size does: three of its signs are ever drawn. */
 const pictofont = () => fontFile('sans', '700')
 const PICTOFONT_STYLE = `@font-face{font-family:Pictofont;src:url(/f/pictofont.woff2) format("woff2")}.picto{font-family:Pictofont}

@@ -61,6 +61,29 @@ const WALL = `(function () {
   for (var n = 1; n <= 8; n++) { var picture = new Image(); picture.alt = ''; picture.style.width = '24%'; picture.src = 'http://treegram.localhost' + port + '/large/' + n + '.svg'; box.appendChild(picture); }
 })();`
 
+/** The weather in the foot of the page. */
+const WIND = `(function () {
+  var line = document.createElement('p'); line.className = 'wind'; line.textContent = 'Wind at the gatehouse: light, from the west.';
+  var foot = document.querySelector('footer div'); if (foot) foot.append(line);
+})();`
+
+const REPORT = `document.querySelectorAll('.sky-report').forEach(function (p) { p.textContent = 'Dry until evening, then showers from the moor.'; });`
+
+const ENDLESS_MOST_MS = 120_000
+
+/** Answers with a script that never ends: a line of comment every fifth of a second, until the visitor hangs up. */
+const endless: Handler = (request, response) => {
+  response.writeHead(200, { 'content-type': 'text/javascript; charset=utf-8', 'cache-control': 'no-store' })
+  const more = setInterval(() => response.write(`// ${'and on '.repeat(20)}\n`), 200)
+  const stop = () => {
+    clearInterval(more)
+    clearTimeout(longest)
+    response.end()
+  }
+  const longest = setTimeout(stop, ENDLESS_MOST_MS)
+  response.once('close', stop)
+}
+
 let visits = 0
 
 /** How many visits the statistics tag has counted since the start. */
@@ -124,5 +147,12 @@ export const SCRIPT_HOSTS: Record<string, Handler> = {
       body: '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 32 32"><rect width="32" height="32" fill="#c9d3b4"/><circle cx="16" cy="12" r="6" fill="#5d7b4b"/><path d="M4 32a12 10 0 0 1 24 0z" fill="#5d7b4b"/></svg>',
     }),
   }),
+  'plumeline.localhost': host(30, {
+    '/figures.js': script('plumeline', `window.plumeline = { page: location.pathname };`, 26_000),
+  }),
+  'gale.localhost': host(45, { '/wind.js': script('gale', WIND, 34_000) }),
+  'molasses.localhost': host(4_000, { '/report.js': script('molasses', REPORT, 12_000) }),
+  'gonehost.localhost': (request) => void request.socket.destroy(),
+  'brook.localhost': endless,
   'gaugehouse.localhost': host(140, { '/level': () => ({ type: 'text/plain', body: '182' }) }),
 }

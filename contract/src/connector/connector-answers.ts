@@ -1,0 +1,284 @@
+import { Type } from 'class-transformer'
+import {
+  ArrayMaxSize,
+  Equals,
+  IsArray,
+  IsBoolean,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator'
+
+const SLUG = /^[a-z0-9][a-z0-9_-]{0,99}$/
+
+/**
+ * What a connector may answer. A site is hostile until shown otherwise, so everything is bounded. The published JSON
+ * Schemas in `contract/schemas` are made from these classes.
+ */
+class CmsAnswer {
+  @IsString() @Length(1, 100) name: string = ''
+  @IsString() @MaxLength(100) version: string = ''
+}
+
+class CacheAnswer {
+  @IsString() @Length(1, 100) name: string = ''
+  @IsBoolean() canPurge: boolean = false
+  @IsBoolean() canWarm: boolean = false
+}
+
+/** What the site does with a measuring request. */
+class MeasuringAnswer {
+  @IsBoolean() bypassesCache: boolean = false
+  @IsBoolean() olderRules: boolean = false
+  @IsBoolean() serverTiming: boolean = false
+  @IsOptional() @IsBoolean() spans?: boolean
+}
+
+export class ConnectorDescription {
+  @Equals('unvelt-connector/1', { message: 'protocol: expected "unvelt-connector/1"' }) protocol: string = ''
+  @IsString() @Length(1, 200) name: string = ''
+  @ValidateNested() @Type(() => CmsAnswer) cms: CmsAnswer = new CmsAnswer()
+  @Matches(/^(\/[\w.-]+)+$/, { message: 'base: expected a path' }) base: string = ''
+  @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) ownHosts: string[] = []
+  @IsArray() @ArrayMaxSize(20) @IsString({ each: true }) effects: string[] = []
+  @IsArray() @ArrayMaxSize(50) @ValidateNested({ each: true }) @Type(() => CacheAnswer) caches: CacheAnswer[] = []
+  @IsOptional() @ValidateNested() @Type(() => MeasuringAnswer) measuring?: MeasuringAnswer
+  /** The calls it answers, as `METHOD /path`, with `*` for a name. */
+  @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) calls?: string[]
+}
+
+class FileAnswer {
+  @Matches(/^(\/|https?:\/\/)/, { message: 'path: expected a path or an http address' }) @MaxLength(2000) path: string =
+    ''
+  @IsString() @MaxLength(40) type: string = ''
+  @IsInt() @Min(0) bytes: number = 0
+}
+
+class FeatureAnswer {
+  @Matches(SLUG, { message: 'slug: expected small letters, digits, - and _' }) slug: string = ''
+  @IsString() @Length(1, 200) name: string = ''
+  @IsBoolean() on: boolean = false
+  /** In how many pages' content it is used, where the site knows. */
+  @IsOptional() @IsInt() @Min(0) uses?: number
+}
+
+class SettingAnswer {
+  @Matches(SLUG, { message: 'slug: expected small letters, digits, - and _' }) slug: string = ''
+  @IsString() @Length(1, 200) name: string = ''
+  @IsInt() value: number = 0
+  @IsInt() least: number = 0
+  @IsInt() most: number = 0
+}
+
+class TableAnswer {
+  @IsString() @Length(1, 200) name: string = ''
+  @IsInt() @Min(0) rows: number = 0
+  @IsInt() @Min(0) bytes: number = 0
+  /** Space that would come back if the table were written anew. */
+  @IsOptional() @IsInt() @Min(0) reclaimableBytes?: number
+}
+
+class TaskAnswer {
+  @IsString() @Length(1, 200) name: string = ''
+  @IsInt() @Min(1) everySeconds: number = 1
+}
+
+export const INSERTED_BY = ['its own code', 'the template', 'an injected header', 'a theme switch']
+const KINDS = ['plugin', 'widget', 'font', 'outside script', 'theme', 'built-in', 'snippet']
+
+class AddOnAnswer {
+  @Matches(SLUG, { message: 'slug: expected small letters, digits, - and _' }) slug: string = ''
+  @IsIn(KINDS) kind: string = ''
+  @IsString() @Length(1, 200) name: string = ''
+  @IsOptional() @IsString() @MaxLength(100) version?: string
+  @IsOptional() @IsString() @MaxLength(200) author?: string
+  @IsOptional() @IsString() @MaxLength(1000) summary?: string
+  @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) needs: string[] = []
+  @IsOptional() @IsBoolean() library?: boolean
+  @IsOptional() @IsBoolean() canSkip?: boolean
+  @IsArray() @ArrayMaxSize(2000) @ValidateNested({ each: true }) @Type(() => FileAnswer) files: FileAnswer[] = []
+  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) outsideHosts?: string[]
+  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) inlineIds?: string[]
+  /** Switched on; an add-on that is off runs nowhere. */
+  @IsOptional() @IsBoolean() active?: boolean
+  @IsOptional() @IsDateString() since?: string | null
+  /** The versions that can be installed. */
+  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsString({ each: true }) versions?: string[]
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(500)
+  @ValidateNested({ each: true })
+  @Type(() => FeatureAnswer)
+  features?: FeatureAnswer[]
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(500)
+  @ValidateNested({ each: true })
+  @Type(() => SettingAnswer)
+  settings?: SettingAnswer[]
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(500)
+  @ValidateNested({ each: true })
+  @Type(() => TableAnswer)
+  tables?: TableAnswer[]
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(500)
+  @ValidateNested({ each: true })
+  @Type(() => TaskAnswer)
+  tasks?: TaskAnswer[]
+  /** Shows nothing on any page and works all the same: always, or once. */
+  @IsOptional() @IsIn(['unseen', 'once']) works?: 'unseen' | 'once'
+  @IsOptional() @IsIn(INSERTED_BY) insertedBy?: string
+}
+
+export class InventoryAnswer {
+  @IsArray() @ArrayMaxSize(5000) @ValidateNested({ each: true }) @Type(() => AddOnAnswer) addOns: AddOnAnswer[] = []
+}
+
+class PageAnswer {
+  @Matches(/^\/[^\s]*$/, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
+  @IsString() @MaxLength(500) title: string = ''
+  @IsString() @Length(1, 60) kind: string = ''
+  @IsIn(['public', 'office']) area: 'public' | 'office' = 'public'
+  /** Only people who have signed in see it. */
+  @IsOptional() @IsBoolean() signedIn?: boolean
+  /** The day its words were last changed. */
+  @IsOptional() @IsDateString() modified?: string
+  /** Page views of people in the last thirty days, where the site counts them. */
+  @IsOptional() @IsInt() @Min(0) weight?: number
+}
+
+export class PagesAnswer {
+  @IsArray() @ArrayMaxSize(1000) @ValidateNested({ each: true }) @Type(() => PageAnswer) pages: PageAnswer[] = []
+  @IsOptional() @IsInt() @Min(1) next?: number | null
+}
+
+class FolderAnswer {
+  @Matches(/^\//, { message: 'prefix: expected a path' }) @MaxLength(500) prefix: string = ''
+  @IsIn(['content', 'cms']) payer: string = ''
+}
+
+export class AssetsAnswer {
+  @IsObject() files: Record<string, string> = {}
+  /** Glued file → its parts, in order. */
+  @IsOptional() @IsObject() glued?: Record<
+    string,
+    { path: string; addon: string | null; from: number; bytes: number }[]
+  >
+  @IsArray() @ArrayMaxSize(200) @ValidateNested({ each: true }) @Type(() => FolderAnswer) folders: FolderAnswer[] = []
+}
+
+class PurgedAnswer {
+  @IsString() @MaxLength(100) name: string = ''
+  @IsInt() @Min(0) purged: number = 0
+}
+
+export class PurgeAnswer {
+  @IsArray() @ArrayMaxSize(50) @ValidateNested({ each: true }) @Type(() => PurgedAnswer) caches: PurgedAnswer[] = []
+}
+
+export class WarmAnswer {
+  @IsInt() @Min(0) warmed: number = 0
+}
+
+export class VersionAnswer {
+  @IsInt() @Min(0) version: number = 0
+}
+
+class UseAnswer {
+  @Matches(/^\/[^\s]*$/, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
+  @Matches(SLUG, { message: 'addon: expected the slug of an add-on' }) addon: string = ''
+  @IsOptional() @Matches(SLUG, { message: 'feature: expected the slug of a feature' }) feature?: string
+  /** Through what the content uses it: a block, a form, a menu entry. */
+  @IsString() @Length(1, 500) through: string = ''
+}
+
+export class UseEvidenceAnswer {
+  @IsArray() @ArrayMaxSize(1000) @ValidateNested({ each: true }) @Type(() => UseAnswer) uses: UseAnswer[] = []
+  @IsOptional() @IsInt() @Min(1) next?: number | null
+}
+
+/** What an add-on is like after it was switched, set or installed. */
+export class AddOnStateAnswer {
+  @Matches(SLUG, { message: 'slug: expected small letters, digits, - and _' }) slug: string = ''
+  @IsString() @MaxLength(100) version: string = ''
+  @IsBoolean() active: boolean = false
+  @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => FeatureAnswer) features: FeatureAnswer[] =
+    []
+  @IsArray() @ArrayMaxSize(500) @ValidateNested({ each: true }) @Type(() => SettingAnswer) settings: SettingAnswer[] =
+    []
+}
+
+export class AddOnRemovedAnswer {
+  @Matches(SLUG, { message: 'slug: expected small letters, digits, - and _' }) slug: string = ''
+  /** How many tables, options and tasks it left behind. */
+  @IsInt() @Min(0) leftovers: number = 0
+}
+
+export class SnapshotAnswer {
+  @IsInt() @Min(1) id: number = 1
+  @IsString() @Length(1, 200) name: string = ''
+  @IsDateString() madeAt: string = ''
+  @IsInt() @Min(0) bytes: number = 0
+}
+
+export class SnapshotsAnswer {
+  @IsArray()
+  @ArrayMaxSize(200)
+  @ValidateNested({ each: true })
+  @Type(() => SnapshotAnswer)
+  snapshots: SnapshotAnswer[] = []
+}
+
+export class RestoredAnswer {
+  @IsInt() @Min(1) restored: number = 1
+}
+
+class LeftoverAnswer {
+  @IsString() @Length(1, 300) id: string = ''
+  @IsIn(['table', 'option', 'task']) type: 'table' | 'option' | 'task' = 'table'
+  @IsString() @Length(1, 200) name: string = ''
+  /** The add-on it belonged to. */
+  @IsString() @MaxLength(200) of: string = ''
+  @IsInt() @Min(0) bytes: number = 0
+  @IsOptional() @IsInt() @Min(0) rows?: number
+}
+
+export class LeftoversAnswer {
+  @IsArray()
+  @ArrayMaxSize(20_000)
+  @ValidateNested({ each: true })
+  @Type(() => LeftoverAnswer)
+  leftovers: LeftoverAnswer[] = []
+}
+
+export class LeftoversRemovedAnswer {
+  @IsInt() @Min(0) removed: number = 0
+}
+
+export class ScratchAnswer {
+  @Matches(/^\/[^\s]*$/, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
+  @IsString() @MaxLength(500) title: string = ''
+  @IsString() @Length(1, 60) kind: string = ''
+  @IsIn(['public', 'office']) area: 'public' | 'office' = 'public'
+}
+
+export class ScratchRemovedAnswer {
+  @Matches(/^\//, { message: 'removed: expected a path' }) removed: string = ''
+}
+
+/** RFC 9457. */
+export class ConnectorProblem {
+  @IsString() title: string = ''
+  @IsInt() @Min(400) status: number = 400
+}

@@ -1,0 +1,110 @@
+import type { AddOnStateAnswer, ScratchAnswer, SnapshotAnswer, SnapshotsAnswer, VersionAnswer } from '@unvelt/contract'
+import { inventoryOf, publicPages, rulesOf, type Check } from './reading-checks.js'
+import { expect, type Said, type SiteUnderCheck } from './site-under-check.js'
+
+/** Checks that change something and put it back; for a site that nobody visits. */
+export const WRITING_CHECKS: Check[] = [
+  {
+    call: 'POST /snapshots',
+    says: 'makes a snapshot and puts it back',
+    async run(site) {
+      const made = site.fitting<SnapshotAnswer>(
+        await site.call('POST', '/snapshots', { name: 'connector check' }),
+        'snapshot',
+        201,
+      )
+      const { snapshots } = site.fitting<SnapshotsAnswer>(await site.call('GET', '/snapshots'), 'snapshots')
+      expect(
+        snapshots.some(({ id }) => id === made.id),
+        'the snapshot that was made is not listed',
+      )
+      const restored = await site.call('POST', `/snapshots/${made.id}/restore`)
+      expect(
+        site.fitting<{ restored: number }>(restored, 'restored').restored === made.id,
+        'another snapshot was put back',
+      )
+      site.refused(await site.call('POST', '/snapshots/999999999/restore'), 404)
+    },
+  },
+  {
+    says: 'lets one of two puts at once win, obeys it on the next page, and can make the page as it was',
+    async run(site) {
+      const { etag, file } = await rulesOf(site)
+      const path = (await publicPages(site))[0]!
+      const target = await skippable(site, path)
+      const rule = { addon: target.slug, effect: 'skip', place: { level: 'page', path } }
+      const puts = await Promise.all(
+        ['check-1', 'check-2'].map((id) =>
+          site.call('PUT', '/rules', { ...file, rules: [...file.rules, { id, ...rule }] }, { 'if-match': etag }),
+        ),
+      )
+      try {
+        const statuses = puts.map((put) => put.status).sort()
+        expect(statuses.join() === '200,412', `two puts at once gave ${statuses.join(' and ')}, expected 200 and 412`)
+        const { version } = site.fitting<VersionAnswer>(
+          puts.find((put) => put.status === 200)!,
+          'rules-version',
+        )
+        const names = (said: Said) => said.text.includes(target.file)
+        const now = await site.page(path, 'rules=live, cache=bypass')
+        expect(now.headers.get('unvelt-rules') === String(version), 'the next page was not made under the new rules')
+        expect(!names(now), `${path} still names ${target.file}, though ${target.slug} is to be skipped there`)
+        const before = await site.page(path, `rules=${etag.replaceAll('"', '')}, cache=bypass`)
+        expect(names(before), 'the page under the version before lacks what it had')
+        const paths = { paths: [path] }
+        site.fitting(await site.call('POST', '/purge', paths), 'purged')
+        if (site.offers('POST /warm')) site.fitting(await site.call('POST', '/warm', paths), 'warmed')
+        const served = await site.page(path, 'cache=serve')
+        expect(!names(served), 'a visitor still gets the old page after the purge')
+      } finally {
+        await putBack(site, file)
+        await site.call('POST', '/purge', {})
+      }
+    },
+  },
+  {
+    call: 'PUT /add-ons/*/features',
+    says: 'switches a feature off and on again, and refuses one that is not there',
+    async run(site) {
+      const { addOns } = await inventoryOf(site)
+      const addOn = addOns.find(({ features }) => (features ?? []).length > 0)
+      if (!addOn) return
+      const { slug, on } = addOn.features![0]!
+      const call = (features: object) => site.call('PUT', `/add-ons/${addOn.slug}/features`, { features })
+      const told = site.fitting<AddOnStateAnswer>(await call({ [slug]: !on }), 'add-on-state')
+      expect(told.features.find((f) => f.slug === slug)?.on === !on, 'the answer does not show the new state')
+      site.fitting(await call({ [slug]: on }), 'add-on-state')
+      site.refused(await call({ 'no-such-feature': true }), 422)
+      site.refused(await site.call('PUT', '/add-ons/no-such-add-on/features', { features: {} }), 404)
+    },
+  },
+  {
+    call: 'POST /scratch',
+    says: 'makes a scratch page like another, unlisted, and removes it again',
+    async run(site) {
+      const like = (await publicPages(site))[0]!
+      const page = site.fitting<ScratchAnswer>(await site.call('POST', '/scratch', { like }), 'scratch-page', 201)
+      expect((await site.fetch('GET', page.path)).status === 200, 'the scratch page is not served')
+      expect(!(await publicPages(site)).includes(page.path), 'the scratch page is in the list of pages')
+      site.fitting(await site.call('POST', '/scratch/remove', { path: page.path }), 'scratch-removed')
+      expect((await site.fetch('GET', page.path)).status === 404, 'the removed scratch page is still served')
+      site.refused(await site.call('POST', '/scratch/remove', { path: page.path }), 404)
+    },
+  },
+]
+
+/** An add-on that the site can skip, with a file that the page names now. */
+async function skippable(site: SiteUnderCheck, path: string): Promise<{ slug: string; file: string }> {
+  const { text } = await site.page(path, 'rules=live, cache=bypass')
+  const { addOns } = await inventoryOf(site)
+  for (const { slug, canSkip, library, files } of addOns) {
+    const named = files.find((file) => text.includes(file.path))
+    if (canSkip && !library && named) return { slug, file: named.path }
+  }
+  expect(false, `${path} loads no add-on that the site can skip`)
+}
+
+async function putBack(site: SiteUnderCheck, file: object): Promise<void> {
+  const { etag } = await rulesOf(site)
+  await site.call('PUT', '/rules', file, { 'if-match': etag })
+}

@@ -1,0 +1,142 @@
+import type { Database } from './database.js'
+import type { Installed } from './installed.js'
+import { Refusal } from './refusal.js'
+
+export interface Leftover {
+  /** `table:NAME`, `option:NAME` or `task:NAME`. */
+  id: string
+  type: 'table' | 'option' | 'task'
+  name: string
+  /** The add-on it belonged to, as the CMS remembers it. */
+  of: string
+  bytes: number
+  /** For tables. */
+  rows?: number
+}
+
+/** Three add-ons that were removed long before anybody looked: what they left in the database. */
+const REMOVED = [
+  { of: 'Visitor Book Pro', table: 'vbook_entries', rows: 18_000, options: 14, tasks: ['vbook_digest'] },
+  { of: 'Banner Rotor', table: 'rotor_banners', rows: 2_600, options: 31, tasks: ['rotor_turn', 'rotor_count'] },
+  { of: 'Form Nook', table: 'nook_letters', rows: 41_000, options: 9, tasks: [] },
+]
+
+/** The CMS's own record of who owns which table, option and task; and what is left where the owner has gone. */
+export class Leftovers {
+  constructor(
+    private readonly database: Database,
+    private readonly installed: Installed,
+  ) {}
+
+  async setUp(): Promise<void> {
+    const { database } = this
+    await database.query('create table if not exists loam_tables (name text primary key, owner text not null)')
+    await database.query(
+      'create table if not exists loam_options (name text primary key, owner text not null, value text not null)',
+    )
+    await database.query(
+      'create table if not exists loam_tasks (name text primary key, owner text not null, every_seconds integer not null, last_run timestamptz, last_ms double precision, last_error text)',
+    )
+    const [first] = await database.query<{ n: number }>('select count(*)::int n from loam_options')
+    if (first!.n === 0) await this.leaveBehind()
+    for (const { manifest, tables = [], tasks = [] } of this.installed.addOns) {
+      for (const table of tables)
+        await database.query('insert into loam_tables values ($1, $2) on conflict do nothing', [table, manifest.slug])
+      for (const task of tasks)
+        await database.query(
+          'insert into loam_tasks (name, owner, every_seconds) values ($1, $2, $3) on conflict do nothing',
+          [task.name, manifest.slug, task.everySeconds],
+        )
+    }
+  }
+
+  private async leaveBehind(): Promise<void> {
+    const { database } = this
+    for (const { of, table, rows, options, tasks } of REMOVED) {
+      await database.query(
+        `create table if not exists ${table} (id integer primary key, said_at timestamptz, words text)`,
+      )
+      await database.query(
+        `insert into ${table} select g, now() - make_interval(hours => g), repeat(md5(g::text), 3) from generate_series(1, ${rows}) g on conflict do nothing`,
+      )
+      await database.query('insert into loam_tables values ($1, $2) on conflict do nothing', [table, of])
+      await database.query(
+        `insert into loam_options select $1 || '_setting_' || g, $2, repeat('a:1;', 40) from generate_series(1, ${options}) g on conflict do nothing`,
+        [table.split('_')[0], of],
+      )
+      for (const task of tasks)
+        await database.query(
+          'insert into loam_tasks (name, owner, every_seconds) values ($1, $2, 3600) on conflict do nothing',
+          [task, of],
+        )
+    }
+  }
+
+  async list(): Promise<Leftover[]> {
+    const here = this.installed.addOns.map((addOn) => addOn.manifest.slug)
+    const tables = await this.database.query<{ name: string; owner: string; bytes: string }>(
+      `select name, owner, pg_total_relation_size(format('public.%I', name)::regclass) bytes from loam_tables
+       where owner <> all($1) and to_regclass(format('public.%I', name)) is not null order by name`,
+      [here],
+    )
+    const options = await this.database.query<{ name: string; owner: string; bytes: number }>(
+      'select name, owner, pg_column_size(loam_options.*)::int bytes from loam_options where owner <> all($1) order by name',
+      [here],
+    )
+    const tasks = await this.database.query<{ name: string; owner: string; bytes: number }>(
+      'select name, owner, pg_column_size(loam_tasks.*)::int bytes from loam_tasks where owner <> all($1) order by name',
+      [here],
+    )
+    const found: Leftover[] = []
+    for (const { name, owner, bytes } of tables) {
+      const [count] = await this.database.query<{ n: number }>(`select count(*)::int n from ${quoted(name)}`)
+      found.push({ id: `table:${name}`, type: 'table', name, of: owner, bytes: Number(bytes), rows: count!.n })
+    }
+    for (const [type, rows] of [
+      ['option', options],
+      ['task', tasks],
+    ] as const)
+      for (const { name, owner, bytes } of rows) found.push({ id: `${type}:${name}`, type, name, of: owner, bytes })
+    return found
+  }
+
+  /** Removes what is named, all or none. @throws Refusal 422 for an id that is no leftover. */
+  async remove(ids: readonly string[]): Promise<number> {
+    const all = await this.list()
+    const problems = ids.flatMap((id, index) =>
+      all.some((leftover) => leftover.id === id) ? [] : [{ at: `/ids/${index}`, expected: 'the id of a leftover' }],
+    )
+    if (problems.length > 0) throw new Refusal(422, 'Nothing was removed.', { problems })
+    const doomed = all.filter((leftover) => ids.includes(leftover.id))
+    await this.database.transaction(async (query) => {
+      for (const { type, name } of doomed) {
+        if (type === 'table') {
+          await query(`drop table ${quoted(name)}`)
+          await query('delete from loam_tables where name = $1', [name])
+        } else await query(`delete from ${type === 'option' ? 'loam_options' : 'loam_tasks'} where name = $1`, [name])
+      }
+    })
+    return doomed.length
+  }
+
+  /** The tables of the add-ons that are installed, with the space that a rewrite would give back. */
+  async tables(): Promise<Map<string, { name: string; rows: number; bytes: number; reclaimableBytes: number }[]>> {
+    const byOwner = new Map<string, { name: string; rows: number; bytes: number; reclaimableBytes: number }[]>()
+    const rows = await this.database.query<{ name: string; owner: string }>(
+      `select name, owner from loam_tables where to_regclass(format('public.%I', name)) is not null order by name`,
+    )
+    for (const { name, owner } of rows) {
+      // A row's own bytes, its header and its line pointer; what the table has beyond that is air.
+      const [size] = await this.database.query<{ rows: number; live: string; heap: string; bytes: string }>(
+        `select count(*)::int rows, coalesce(sum(pg_column_size(t.*) + 28), 0) live,
+         pg_relation_size('public.${quoted(name)}') heap, pg_total_relation_size('public.${quoted(name)}') bytes from ${quoted(name)} t`,
+      )
+      const air = Math.max(0, Number(size!.heap) - Math.ceil(Number(size!.live) / 8_192) * 8_192)
+      const of = byOwner.get(owner) ?? byOwner.set(owner, []).get(owner)!
+      of.push({ name, rows: size!.rows, bytes: Number(size!.bytes), reclaimableBytes: air })
+    }
+    return byOwner
+  }
+}
+
+const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`

@@ -1,0 +1,49 @@
+import type { Database } from './database.js'
+import type { Installed } from './installed.js'
+
+const LOOK_EVERY_MS = 30_000
+
+/** Runs the add-ons' work that belongs to no page load, when it is due. */
+export class Scheduler {
+  private timer: NodeJS.Timeout | null = null
+  private running: Promise<void> = Promise.resolve()
+
+  constructor(
+    private readonly database: Database,
+    private readonly installed: Installed,
+  ) {}
+
+  start(): void {
+    this.timer = setInterval(() => (this.running = this.runDue()), LOOK_EVERY_MS)
+    this.timer.unref()
+  }
+
+  async stop(): Promise<void> {
+    if (this.timer) clearInterval(this.timer)
+    await this.running
+  }
+
+  async runDue(): Promise<void> {
+    for (const { manifest, active, tasks = [] } of this.installed.addOns) {
+      if (active === false) continue
+      for (const task of tasks) {
+        const due = await this.database.query(
+          `update loam_tasks set last_run = now() where name = $1 and owner = $2
+           and (last_run is null or last_run + make_interval(secs => every_seconds) <= now()) returning name`,
+          [task.name, manifest.slug],
+        )
+        if (due.length === 0) continue
+        const began = performance.now()
+        const failed = await task.run(this.database).then(
+          () => null,
+          (error: Error) => error.message,
+        )
+        await this.database.query('update loam_tasks set last_ms = $2, last_error = $3 where name = $1', [
+          task.name,
+          performance.now() - began,
+          failed,
+        ])
+      }
+    }
+  }
+}

@@ -1,0 +1,72 @@
+import { parseRuleFile, RULES_FORMAT, type Effect, type Rule, type RuleProblem } from '@unvelt/core'
+import type { Fernhollow } from '../cms/fernhollow.js'
+import { outsideAddresses } from '../cms/local-copies.js'
+import { Refusal } from '../cms/refusal.js'
+import { StaleVersionError, type RuleStore } from '../cms/rule-store.js'
+import type { Calls } from './call.js'
+
+/** What this site can do to an add-on by itself. */
+export const SITE_EFFECTS: Effect[] = ['skip', 'leave-out', 'hold', 'order', 'local', 'system-font', 'hint', 'keep']
+/** What a feature's rule can say: its switch is off here, or it stays. */
+const FEATURE_EFFECTS: Effect[] = ['skip', 'leave-out', 'keep']
+
+/** Rules in and out. */
+export const ruleCalls = (site: Fernhollow, rules: RuleStore): Calls => ({
+  'GET /rules': () => {
+    const { version, rules: live } = rules.live
+    return { json: { format: RULES_FORMAT, rules: live }, headers: { etag: `"${version}"` } }
+  },
+  'PUT /rules': async ({ headers, body, address }) => {
+    const [, expected] = /^"(\d{1,9})"$/.exec(String(headers['if-match'] ?? '')) ?? []
+    if (expected === undefined) throw new Refusal(428, 'If-Match must name the version that is replaced.')
+    const parsed = parseRuleFile(body)
+    if ('problems' in parsed)
+      throw new Refusal(422, 'The rules are malformed; nothing was changed.', { problems: parsed.problems })
+    const wanted = parsed.file.rules
+    const problems = wanted.flatMap((rule, index) => problemsOf(rule, `/rules/${index}`, site))
+    if (problems.length > 0)
+      throw new Refusal(422, 'This site can’t obey the rules; nothing was changed.', { problems })
+    if (Number(expected) !== rules.live.version) throw stale(rules.live.version)
+    await copyWhatIsLocal(site, wanted, address)
+    try {
+      const version = await rules.put(wanted, Number(expected))
+      return { json: { version }, headers: { etag: `"${version}"` } }
+    } catch (error) {
+      if (!(error instanceof StaleVersionError)) throw error
+      throw stale(error.current)
+    }
+  },
+})
+
+const stale = (version: number) =>
+  new Refusal(412, 'The rules have changed meanwhile; nothing was changed.', { version })
+
+function problemsOf(rule: Rule, at: string, site: Fernhollow): RuleProblem[] {
+  const addOn = site.installed.addOns.find((a) => a.manifest.slug === rule.addon)
+  if (!addOn) return [{ at: `${at}/addon`, expected: 'an add-on of this site' }]
+  if (!SITE_EFFECTS.includes(rule.effect))
+    return [{ at: `${at}/effect`, expected: `one of ${SITE_EFFECTS.join(', ')}` }]
+  if (rule.feature !== undefined) {
+    if (!addOn.manifest.features.some((f) => f.slug === rule.feature))
+      return [{ at: `${at}/feature`, expected: `a feature of ${rule.addon}` }]
+    if (!FEATURE_EFFECTS.includes(rule.effect))
+      return [{ at: `${at}/effect`, expected: `for a feature one of ${FEATURE_EFFECTS.join(', ')}` }]
+  }
+  if (rule.effect === 'skip' && rule.file !== undefined)
+    return [{ at: `${at}/effect`, expected: 'leave-out, since a single file can’t be left unrun' }]
+  if (rule.effect === 'skip' && rule.feature === undefined && !addOn.manifest.canSkip)
+    return [{ at: `${at}/effect`, expected: `another effect, since ${rule.addon} always runs` }]
+  return []
+}
+
+/** Fetches outside files for `local`, from the tags that the add-on puts into a page of the rule's own. */
+async function copyWhatIsLocal(site: Fernhollow, rules: Rule[], address: URL): Promise<void> {
+  if (!rules.some((rule) => rule.effect === 'local' && !rule.file)) return site.copies.fetchFor(rules, () => [])
+  const page = site.book.find('/')!
+  const html = await site.plainHtml(page, new URL('/', address), [])
+  await site.copies.fetchFor(rules, (slug) => {
+    const found = outsideAddresses(site.installed.get(slug), html, (url) => url.host !== address.host)
+    if (found.length === 0) throw new Refusal(422, `${slug} loads nothing from outside that could be copied.`)
+    return found
+  })
+}

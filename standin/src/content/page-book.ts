@@ -1,0 +1,73 @@
+import { randomUUID } from 'node:crypto'
+import type { Database } from '../cms/database.js'
+import { Refusal } from '../cms/refusal.js'
+import { listedPages, PAGES } from './pages.js'
+import type { SitePage } from './site-page.js'
+
+const MOST_SCRATCH_PAGES = 50
+
+/** Every page there is: those that ship, with the editors' changes, and the scratch pages of a trial. */
+export class PageBook {
+  private readonly pages = new Map<string, SitePage>(PAGES.map((page) => [page.path, page]))
+  private readonly scratch = new Map<string, SitePage>()
+
+  constructor(private readonly database: Database) {}
+
+  async setUp(): Promise<void> {
+    await this.database.query(
+      'create table if not exists loam_edits (path text primary key, title text not null, lead text not null, edited_at timestamptz not null default now())',
+    )
+    await this.reload()
+  }
+
+  async reload(): Promise<void> {
+    for (const page of PAGES) this.pages.set(page.path, page)
+    const edits = await this.database.query<{ path: string; title: string; lead: string; edited_at: Date }>(
+      'select * from loam_edits',
+    )
+    for (const { path, title, lead, edited_at } of edits) {
+      const page = this.pages.get(path)
+      if (page) this.pages.set(path, { ...page, title, lead, modified: edited_at.toISOString().slice(0, 10) })
+    }
+  }
+
+  find(path: string): SitePage | undefined {
+    return this.pages.get(path) ?? this.scratch.get(path)
+  }
+
+  /** As the CMS lists them. */
+  listed(): SitePage[] {
+    return listedPages().map((page) => this.pages.get(page.path)!)
+  }
+
+  all(): SitePage[] {
+    return [...this.pages.values()]
+  }
+
+  /** Keeps an editor's words. */
+  async edit(path: string, title: string, lead: string): Promise<void> {
+    if (!this.pages.has(path)) throw new Refusal(404, `There is no page ${path}.`)
+    await this.database.query(
+      `insert into loam_edits (path, title, lead) values ($1, $2, $3)
+       on conflict (path) do update set title = excluded.title, lead = excluded.lead, edited_at = now()`,
+      [path, title, lead],
+    )
+    await this.reload()
+  }
+
+  /** A copy of a page at an address that nobody knows, to try things on. */
+  makeScratch(like: string): SitePage {
+    const model = this.pages.get(like)
+    if (!model) throw new Refusal(404, `There is no page ${JSON.stringify(like)} to copy.`)
+    if (model.roles) throw new Refusal(422, 'A page for signed-in people can’t be copied to an open address.')
+    if (this.scratch.size >= MOST_SCRATCH_PAGES)
+      throw new Refusal(409, `There are ${MOST_SCRATCH_PAGES} scratch pages already; remove one first.`)
+    const page: SitePage = { ...model, path: `/scratch/${randomUUID()}`, unlisted: true }
+    this.scratch.set(page.path, page)
+    return page
+  }
+
+  removeScratch(path: string): boolean {
+    return this.scratch.delete(path)
+  }
+}
