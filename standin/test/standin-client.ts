@@ -1,6 +1,6 @@
 import { createHmac } from 'node:crypto'
 import { request } from 'node:http'
-import { startStandin, type Standin } from '../src/index.js'
+import { startStandin, type Standin, type StandinOptions } from '../src/index.js'
 import { freshDatabase } from '../../testing/fresh-database.js'
 
 export const KEY = 'test-key'
@@ -13,15 +13,24 @@ export interface Answer {
 }
 
 /** The stand-in on a free port with a database of its own, and how to talk to it. */
-export async function standinForTest() {
+export async function standinForTest(options: Partial<StandinOptions> = {}) {
   const database = await freshDatabase()
-  const standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: KEY })
+  const standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: KEY, ...options })
   return {
     standin,
     get: (path: string, headers?: Record<string, string>, host?: string) =>
       ask(standin, 'GET', path, headers, undefined, host),
     connector: (method: string, path: string, body?: unknown, headers: Record<string, string> = {}) =>
       ask(standin, method, `/unvelt/v1${path}`, { authorization: `Bearer ${KEY}`, ...headers }, body),
+    /** Sends a form as a browser does, and gives the answer without following it. */
+    post: (path: string, form: Record<string, string>, headers: Record<string, string> = {}) =>
+      ask(
+        standin,
+        'POST',
+        path,
+        { 'content-type': 'application/x-www-form-urlencoded', ...headers },
+        new URLSearchParams(form).toString(),
+      ),
     async stop() {
       await standin.stop()
       await database.drop()

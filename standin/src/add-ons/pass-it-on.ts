@@ -48,10 +48,10 @@ const paid = (name: string, bulk: number): AddOnFile => ({
 })
 
 const PAID_SCRIPTS = [
-  paid('figures', 52_000),
-  paid('networks', 61_000),
-  paid('floating', 38_000),
-  paid('colours', 29_000),
+  paid('figures', 92_000),
+  paid('networks', 146_000),
+  paid('floating', 68_000),
+  paid('colours', 56_000),
 ]
 const PAID_STYLE = `${BASE}/plus/plus.css`
 const PAID_FONTS = ['400', '700'].map((weight) => ({

@@ -71,10 +71,14 @@ const REPORT = `document.querySelectorAll('.sky-report').forEach(function (p) { 
 
 const ENDLESS_MOST_MS = 120_000
 
-/** Answers with a script that never ends: a line of comment every fifth of a second, until the visitor hangs up. */
+/** Answers with a text that never ends: a line every fifth of a second, until the visitor hangs up. */
 const endless: Handler = (request, response) => {
-  response.writeHead(200, { 'content-type': 'text/javascript; charset=utf-8', 'cache-control': 'no-store' })
-  const more = setInterval(() => response.write(`// ${'and on '.repeat(20)}\n`), 200)
+  response.writeHead(200, {
+    'content-type': 'text/plain; charset=utf-8',
+    'cache-control': 'no-store',
+    'access-control-allow-origin': '*',
+  })
+  const more = setInterval(() => response.write(`${'and on '.repeat(20)}\n`), 200)
   const stop = () => {
     clearInterval(more)
     clearTimeout(longest)

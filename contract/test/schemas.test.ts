@@ -1,0 +1,69 @@
+import 'reflect-metadata'
+import { readdirSync, readFileSync } from 'node:fs'
+import { Ajv2020 } from 'ajv/dist/2020.js'
+import fc from 'fast-check'
+import { EFFECTS, HOLD_UNTIL, ORDERS, parseRuleFile } from '@unvelt/core'
+import { connectorSchemas } from '../src/connector/schemas.js'
+
+const folder = new URL('../schemas/', import.meta.url)
+const read = (name: string) => JSON.parse(readFileSync(new URL(name, folder), 'utf8')) as Record<string, unknown>
+const ajv = new Ajv2020({ strict: false })
+
+describe('the published schemas', () => {
+  it('are what the validation classes say; npm run schemas writes them anew', () => {
+    const made = connectorSchemas()
+    expect(readdirSync(folder).sort()).toEqual([...Object.keys(made), 'rules.schema.json'].sort())
+    for (const [name, schema] of Object.entries(made)) expect(read(name)).toEqual(schema)
+  })
+
+  it('refuse what the classes refuse', () => {
+    const validate = ajv.compile(read('pages.schema.json'))
+    const page = { path: '/', title: 'Home', kind: 'page', area: 'public' }
+    expect(validate({ pages: [page], next: null })).toBe(true)
+    for (const wrong of [{ path: 'about' }, { area: 'attic' }, { kind: '' }, { weight: -1 }, { modified: 'yesterday' }])
+      expect(validate({ pages: [{ ...page, ...wrong }] })).toBe(false)
+  })
+})
+
+describe('the rules’ schema', () => {
+  const validate = ajv.compile(read('rules.schema.json'))
+  /** Values that are right, and some that are not. */
+  const either = <T>(...right: T[]) => fc.constantFrom<unknown>(...right, ...right, null, '', 7, 'other')
+  const place = fc.oneof(
+    fc.record({ level: fc.constant('everywhere') }),
+    fc.record({ level: fc.constant('area'), area: either('public', 'office') }),
+    fc.record({ level: fc.constant('kind'), kind: either('event') }),
+    fc.record({ level: fc.constant('path'), pattern: either('/a/*', '/b') }),
+    fc.record({ level: fc.constant('set'), paths: either<unknown>(['/a', '/b'], [], ['a']) }),
+    fc.record({ level: fc.constant('page'), path: either('/a') }),
+    fc.record({ level: either('nowhere') }),
+  )
+  const rule = fc.record(
+    {
+      id: fc.uuid(),
+      addon: either('slider'),
+      feature: either('f'),
+      file: either('/f.js'),
+      effect: either(...EFFECTS),
+      until: either(...HOLD_UNTIL),
+      order: either(...ORDERS),
+      place,
+      condition: fc.oneof(
+        fc.record({ device: either('desk'), visitor: either('signed-in') }, { requiredKeys: [] }),
+        fc.constant(3),
+      ),
+      note: either('why'),
+    },
+    { requiredKeys: ['id', 'addon', 'effect', 'place'] },
+  )
+
+  it('takes exactly the rule files that the reader takes', () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(rule, { maxLength: 3, selector: ({ id }) => id }), (rules) => {
+        const file = JSON.parse(JSON.stringify({ format: 'unvelt-rules/1', rules })) as unknown
+        expect(validate(file)).toBe('file' in parseRuleFile(file))
+      }),
+      { numRuns: 3_000 },
+    )
+  })
+})
