@@ -32,7 +32,6 @@ describe('drafts', () => {
 
   it.each([
     ['an unknown add-on', 'nobody', 'skip', onAbout, 'not an add-on of its own'],
-    ['an effect the site can’t carry out', 'enquiry-form', 'local', onAbout, 'can’t carry out local'],
     ['a theme that must run', 'hollow', 'skip', onAbout, 'can’t leave Hollow unrun'],
     ['a place that is none', 'enquiry-form', 'skip', { level: 'page', path: 'about' }, 'begins with /'],
   ])('with %s are refused', async (_, addon, effect, place, sentence) => {
@@ -40,6 +39,18 @@ describe('drafts', () => {
     expect(status).toBe(422)
     expect(JSON.stringify(body)).toContain(sentence)
     expect((await t.call('GET', `${site}/drafts`)).body.rules).toEqual([])
+  })
+
+  it('with an effect the site can’t carry out are refused', async () => {
+    const effects = (list: string[]) =>
+      t.app.get(Sequelize).query(`update site set connector = jsonb_set(connector, '{effects}', :list::jsonb)`, {
+        replacements: { list: JSON.stringify(list) },
+      })
+    await effects(['skip', 'keep'])
+    const { status, body } = await draft('enquiry-form', 'hold', onAbout)
+    await effects(['skip', 'leave-out', 'hold', 'keep'])
+    expect(status).toBe(422)
+    expect(JSON.stringify(body)).toContain('can’t carry out hold')
   })
 })
 

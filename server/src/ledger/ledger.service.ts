@@ -39,9 +39,12 @@ export class LedgerService {
   ) {}
 
   async ledger(siteId: number, sweep: SweepRow | null): Promise<Ledger> {
-    const pages = await PageRow.findAll({ where: { siteId }, order: ['position'] })
+    const all = await PageRow.findAll({ where: { siteId }, order: ['position'] })
     const addOns = await AddOnRow.findAll({ where: { siteId }, order: ['name'] })
     const tolls = sweep ? await this.columns(sweep.id) : EMPTY
+    const read = new Set(tolls.page_ids)
+    // Pages for signed-in people stand in the ledger as soon as a lens has seen them.
+    const pages = all.filter((page) => !page.signedIn || read.has(page.id))
     const found = new Set(tolls.payers)
     const payers = [
       ...addOns.filter(({ slug, source }) => source === 'connector' || found.has(slug)),
@@ -49,7 +52,6 @@ export class LedgerService {
     ].map(({ slug, name, kind, version }) => ({ slug, name, kind, version }))
     const pageAt = new Map(pages.map((page, index) => [page.id, index]))
     const payerAt = new Map(payers.map((payer, index) => [payer.slug, index]))
-    const read = new Set(tolls.page_ids)
     const marks = (rules: Rule[]) => marksOf(rules, pages, payerAt)
     return {
       sweep: sweep && (await this.sweeps.view(sweep)),
