@@ -44,6 +44,14 @@ const timing = fc.record({
   description: fc.constantFrom('', '12'),
 })
 
+const range = fc.tuple(fc.nat(5_000_000), fc.nat(5_000_000)) as fc.Arbitrary<[number, number]>
+
+const scriptTime = fc.record({
+  url: fc.oneof(url, fc.constant('')),
+  line: fc.option(fc.nat(40)),
+  ms: fc.nat(4000),
+})
+
 /** Any reading a hostile site could cause: broken chains, loops, sizes that contradict each other. */
 export const anyReading: fc.Arbitrary<Reading> = fc
   .record({
@@ -51,8 +59,10 @@ export const anyReading: fc.Arbitrary<Reading> = fc
     documentBytes: size,
     inlineCode: fc.array(inline, { maxLength: 6 }),
     serverTiming: fc.array(timing, { maxLength: 8 }),
+    mainThread: fc.array(scriptTime, { maxLength: 12 }),
+    fileUse: fc.array(fc.record({ request: fc.nat(32), used: fc.array(range, { maxLength: 5 }) }), { maxLength: 8 }),
   })
-  .map(({ requests, documentBytes, inlineCode, serverTiming }) => {
+  .map(({ requests, documentBytes, inlineCode, serverTiming, mainThread, fileUse }) => {
     const page = record('page', {
       url: 'https://site.test/',
       type: 'document',
@@ -69,6 +79,8 @@ export const anyReading: fc.Arbitrary<Reading> = fc
     return reading([page, ...others], {
       inlineCode: inlineCode.map((code) => ({ ...code, endLine: code.startLine + 3 })),
       serverTiming,
+      mainThread,
+      fileUse: fileUse.map(({ request: n, used }) => ({ requestId: `r${n}`, used })),
     })
   })
 
@@ -126,9 +138,15 @@ export function reading(requests: RequestRecord[], part: Partial<Reading> = {}):
       domContentLoaded: null,
       load: null,
       quiet: null,
+      totalBlockingTime: null,
+      longestTask: null,
+      answers: null,
       cumulativeLayoutShift: null,
     },
     domElements: 1,
+    fileUse: [],
+    mainThread: [],
+    fonts: [],
     rulesVersion: null,
     consoleErrors: [],
     ...part,

@@ -1,5 +1,14 @@
 import fc from 'fast-check'
-import { attribute, MEASURES, pageTolls, readingTotals, serverTolls, sumTolls, tolls } from '../src/index.js'
+import {
+  attribute,
+  idleByRequest,
+  MEASURES,
+  pageTolls,
+  readingTotals,
+  serverTolls,
+  sumTolls,
+  tolls,
+} from '../src/index.js'
 import { anyReading, anySources } from './reading-arbitrary.js'
 
 describe('tolls', () => {
@@ -21,6 +30,22 @@ describe('tolls', () => {
         for (const { payer, because } of requests.values())
           expect([payer, because].every((text) => text.length > 0)).toBe(true)
       }),
+    )
+  })
+
+  it('add up to the page in idle bytes and main-thread time', () => {
+    fc.assert(
+      fc.property(anyReading, anySources, (reading, sources) => {
+        const sum = sumTolls(tolls(reading, attribute(reading, sources)))
+        const idle = [...idleByRequest(reading).values()].reduce((all, bytes) => all + bytes, 0)
+        expect(sum.idleBytes).toBe(idle)
+        expect(sum.idleBytes).toBeLessThanOrEqual(sum.decodedBytes)
+        expect(sum.mainThreadMs).toBeCloseTo(
+          reading.mainThread.reduce((all, { ms }) => all + ms, 0),
+          6,
+        )
+      }),
+      { numRuns: 500 },
     )
   })
 

@@ -68,7 +68,8 @@ describe('a reading', () => {
   it('agrees with the site’s own access log in every request and byte', async () => {
     const url = new URL('/', standin.address)
     const header = measuringHeader(url, 'k', { rules: 'live', cache: 'bypass' }, Date.now() / 1000)
-    const reading = await read(url.href, { measuringHeader: header })
+    const limits = { ...DEFAULT_LIMITS, loadMs: 20_000 }
+    const reading = await read(url.href, { measuringHeader: header, limits })
     // The site itself asks an outsider too, while it makes the page; only what the browser asked for counts here.
     const lines = readFileSync(join(folder, 'log'), 'utf8')
       .split('\n')
@@ -131,7 +132,9 @@ describe('a failed reading', () => {
     expect(await reason('http://127.0.0.1:9/')).toMatch(/refused|ERR_UNSAFE_PORT/))
 
   it('says that it took too long', async () =>
-    expect(await reason(`${oddUrl}/hang.png`, { loadMs: 400 })).toBe('The page did not finish loading in time.'))
+    expect(await reason(`${oddUrl}/hang.png`, { loadMs: 400 })).toBe(
+      `The page did not finish loading in time. It still waited for ${oddUrl}/hang.png.`,
+    ))
 })
 
 function logLine(line: string): string {

@@ -8,6 +8,8 @@ export interface Attribution {
   requests: Map<string, Charge>
   /** One charge per inline code, in the reading's order; null where it belongs to the document. */
   inlineCode: (Charge | null)[]
+  /** One charge per entry of the reading's main-thread time, in its order. */
+  mainThread: Charge[]
 }
 
 /** Charges every request and every piece of inline code of a reading to exactly one payer. */
@@ -40,7 +42,20 @@ class Attributor {
 
   run(): Attribution {
     for (const request of this.reading.requests) this.charge(request)
-    return { requests: this.charges, inlineCode: this.inlineCharges }
+    return {
+      requests: this.charges,
+      inlineCode: this.inlineCharges,
+      mainThread: this.reading.mainThread.map(({ url, line }) => this.chargeTime(url, line)),
+    }
+  }
+
+  /** Time is charged to whose code it was spent in; code in the page that is nobody's is the page's own. */
+  private chargeTime(address: string, line: number | null): Charge {
+    const charge = address === '' ? null : this.chargeOfCode(address, line ?? undefined)
+    if (charge) return charge
+    return this.documentUrls.has(withoutHash(address))
+      ? { payer: CONTENT, evidence: 'folder', because: 'code in the page' }
+      : { payer: UNASSIGNED, evidence: 'unassigned', because: address === '' ? 'no script' : address }
   }
 
   private charge(request: RequestRecord): Charge {

@@ -98,6 +98,7 @@ function savedTolls(
     ...reading,
     requests: reading.requests.filter((request) => gone.has(request.id)),
     inlineCode: [],
+    mainThread: [],
     serverTiming: [],
   }
   const saved = new Map(tolls(part, attribution).map((toll) => [toll.payer, toll]))
@@ -106,6 +107,11 @@ function savedTolls(
   reading.inlineCode.forEach((code, index) => {
     const payer = attribution.inlineCode[index]?.payer
     if (payer && unloaded.has(payer)) of(payer).decodedBytes += code.bytes
+  })
+  const goneUrls = new Set(part.requests.map((request) => request.url))
+  reading.mainThread.forEach(({ url, ms }, index) => {
+    const { payer } = attribution.mainThread[index]!
+    if (unloaded.has(payer) || goneUrls.has(url)) of(payer).mainThreadMs += ms
   })
   for (const toll of tolls(reading, attribution)) {
     if (!skipped.includes(toll.payer)) continue

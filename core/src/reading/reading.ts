@@ -1,3 +1,5 @@
+import type { Range } from '../idle/byte-ranges.js'
+
 /** What a request was for, by the browser's own resource type. */
 export type RequestType =
   'document' | 'script' | 'style' | 'font' | 'picture' | 'media' | 'frame' | 'fetch' | 'ping' | 'socket' | 'other'
@@ -69,6 +71,31 @@ export interface ServerTimingEntry {
   description: string
 }
 
+/** What of a script or stylesheet was run or applied. */
+export interface FileUse {
+  requestId: string
+  /** Ranges in bytes of the decoded file that were used, in order and without overlap. */
+  used: Range[]
+}
+
+/** Time that the main thread spent in the code of one address. */
+export interface ScriptTime {
+  /** Empty where no code of an address was at work. */
+  url: string
+  /** Zero-based line, for code written into a page, where the address alone says nothing. */
+  line: number | null
+  ms: number
+}
+
+/** A typeface that the page's styles declare. */
+export interface DeclaredFont {
+  family: string
+  weight: string
+  style: string
+  /** Whether anything is drawn with it, so that the browser fetched it. */
+  drawn: boolean
+}
+
 /** Milliseconds after navigation start; null when the browser reported none. */
 export interface PageTimings {
   ttfb: number | null
@@ -78,6 +105,12 @@ export interface PageTimings {
   load: number | null
   /** When no request had been under way for the quiet span. */
   quiet: number | null
+  /** Sum of what long tasks take beyond 50 ms, between the first paint of content and quiet. */
+  totalBlockingTime: number | null
+  /** The longest task on the main thread; null where none took 50 ms. */
+  longestTask: number | null
+  /** When the page answers to touch: the end of the last long task before quiet, at least the first paint of content. */
+  answers: number | null
   /** Unitless layout shift. */
   cumulativeLayoutShift: number | null
 }
@@ -92,6 +125,10 @@ export interface Reading {
   serverTiming: ServerTimingEntry[]
   timings: PageTimings
   domElements: number
+  /** Scripts and styles of which it is known what was used. */
+  fileUse: FileUse[]
+  mainThread: ScriptTime[]
+  fonts: DeclaredFont[]
   /** Version of the live rules the site said it applied, if it said so. */
   rulesVersion: string | null
   consoleErrors: string[]

@@ -1,11 +1,21 @@
 import type { Attribution } from '../attribution/attribute.js'
 import { CONTENT } from '../attribution/evidence.js'
 import type { Reading } from '../reading/reading.js'
+import { idleByRequest } from '../idle/idle-bytes.js'
 import { wentOut } from '../reading/totals.js'
 import { serverTolls } from '../server-timing/server-tolls.js'
 
 /** The measures of a toll, in the order they are shown. Requests and queries are counts; the rest bytes or ms. */
-export const MEASURES = ['requests', 'transferBytes', 'decodedBytes', 'serverMs', 'queries', 'queryMs'] as const
+export const MEASURES = [
+  'requests',
+  'transferBytes',
+  'decodedBytes',
+  'idleBytes',
+  'mainThreadMs',
+  'serverMs',
+  'queries',
+  'queryMs',
+] as const
 export type Measure = (typeof MEASURES)[number]
 
 /** What one payer costs on one page under one lens. */
@@ -16,6 +26,8 @@ export const noToll = (payer: string): Toll => ({
   requests: 0,
   transferBytes: 0,
   decodedBytes: 0,
+  idleBytes: 0,
+  mainThreadMs: 0,
   serverMs: 0,
   queries: 0,
   queryMs: 0,
@@ -32,12 +44,15 @@ export function tolls(reading: Reading, attribution: Attribution): Toll[] {
     byPayer.set(payer, toll)
     return toll
   }
+  const idle = idleByRequest(reading)
   for (const request of reading.requests) {
     const toll = of(attribution.requests.get(request.id)!.payer)
     toll.requests += wentOut(request) ? 1 : 0
     toll.transferBytes += request.transferBytes
     toll.decodedBytes += request.decodedBytes
+    toll.idleBytes += idle.get(request.id) ?? 0
   }
+  reading.mainThread.forEach(({ ms }, index) => (of(attribution.mainThread[index]!.payer).mainThreadMs += ms))
   const page = reading.requests.filter((r) => r.type === 'document').at(-1)
   let documentLeft = page?.decodedBytes ?? 0
   reading.inlineCode.forEach((code, index) => {

@@ -23,6 +23,8 @@ interface TollColumns {
   requests: number[]
   transfer_bytes: string[]
   decoded_bytes: string[]
+  idle_bytes: string[]
+  main_thread_ms: number[]
   server_ms: number[]
   queries: number[]
   query_ms: number[]
@@ -63,6 +65,8 @@ export class LedgerService {
         requests: tolls.requests,
         transferBytes: tolls.transfer_bytes.map(Number),
         decodedBytes: tolls.decoded_bytes.map(Number),
+        idleBytes: tolls.idle_bytes.map(Number),
+        mainThreadMs: tolls.main_thread_ms,
         serverMs: tolls.server_ms,
         queries: tolls.queries,
         queryMs: tolls.query_ms,
@@ -77,7 +81,7 @@ export class LedgerService {
     const [columns] = await this.sequelize.query<{ [K in keyof TollColumns]: TollColumns[K] | null }>(
       `select array_agg(page_id) page_ids, array_agg(payer) payers, array_agg(requests) requests,
               array_agg(transfer_bytes) transfer_bytes, array_agg(decoded_bytes) decoded_bytes,
-              array_agg(server_ms) server_ms, array_agg(queries) queries, array_agg(query_ms) query_ms
+              array_agg(idle_bytes) idle_bytes, array_agg(main_thread_ms) main_thread_ms, array_agg(server_ms) server_ms, array_agg(queries) queries, array_agg(query_ms) query_ms
        from toll where sweep_id = :sweepId and variant = 'live'`,
       { replacements: { sweepId }, type: QueryTypes.SELECT },
     )
@@ -91,6 +95,8 @@ const EMPTY: TollColumns = {
   requests: [],
   transfer_bytes: [],
   decoded_bytes: [],
+  idle_bytes: [],
+  main_thread_ms: [],
   server_ms: [],
   queries: [],
   query_ms: [],

@@ -12,6 +12,18 @@ const NETWORK: Record<string, string> = {
   ERR_TIMED_OUT: 'The site did not answer in time.',
 }
 
+const MOST_NAMED = 3
+
+/** A load that did not end, with what it still waited for. */
+export function explained(error: unknown, underWay: readonly string[]): unknown {
+  if (!(error instanceof Error) || !/Timeout .* exceeded/i.test(error.message) || underWay.length === 0) return error
+  const named = underWay.slice(0, MOST_NAMED).map((url) => url.slice(0, 120))
+  const more = underWay.length - named.length
+  return new ReadingFailure(
+    `The page did not finish loading in time. It still waited for ${named.join(', ')}${more > 0 ? ` and ${more} more` : ''}.`,
+  )
+}
+
 /** Turns whatever went wrong in the browser into a sentence. */
 export function failureSentence(error: unknown): string {
   if (error instanceof ReadingFailure) return error.message

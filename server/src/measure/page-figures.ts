@@ -10,6 +10,10 @@ export interface PageFigures {
   largestContentfulPaint: number | null
   cumulativeLayoutShift: number
   domElements: number
+  totalBlockingTime: number
+  longestTask: number | null
+  answers: number | null
+  fonts: { family: string; weight: string; style: string; drawn: boolean }[]
   renderBlocking: string[]
 }
 
@@ -26,8 +30,15 @@ export function readPageFigures(page: Page): Promise<PageFigures> {
         observer.observe({ type, buffered: true })
         setTimeout(() => resolve([]), 50)
       })
-    const [paints, shifts] = await Promise.all([buffered('largest-contentful-paint'), buffered('layout-shift')])
+    const [paints, shifts, tasks] = await Promise.all([
+      buffered('largest-contentful-paint'),
+      buffered('layout-shift'),
+      buffered('longtask'),
+    ])
     const navigation = performance.getEntriesByType('navigation')[0] as PerformanceNavigationTiming | undefined
+    const contentAt = performance.getEntriesByName('first-contentful-paint')[0]?.startTime
+    const behindPaint =
+      contentAt === undefined ? [] : tasks.filter((task) => task.startTime + task.duration > contentAt)
     const positive = (value: number | undefined) => (value !== undefined && value > 0 ? value : null)
     return {
       title: document.title.slice(0, 500),
@@ -39,6 +50,18 @@ export function readPageFigures(page: Page): Promise<PageFigures> {
       cumulativeLayoutShift: (shifts as (PerformanceEntry & { value: number; hadRecentInput: boolean })[])
         .filter((shift) => !shift.hadRecentInput)
         .reduce((sum, shift) => sum + shift.value, 0),
+      totalBlockingTime: behindPaint.reduce((sum, task) => sum + Math.max(0, task.duration - 50), 0),
+      longestTask: tasks.length > 0 ? Math.max(...tasks.map((task) => task.duration)) : null,
+      answers:
+        contentAt === undefined
+          ? null
+          : Math.max(contentAt, ...behindPaint.map((task) => task.startTime + task.duration)),
+      fonts: [...document.fonts].slice(0, 500).map(({ family, weight, style, status }) => ({
+        family: family.replace(/^["']|["']$/g, '').slice(0, 200),
+        weight: weight.slice(0, 40),
+        style: style.slice(0, 40),
+        drawn: status === 'loaded',
+      })),
       domElements: document.getElementsByTagName('*').length,
       renderBlocking: (
         performance.getEntriesByType('resource') as (PerformanceResourceTiming & { renderBlockingStatus?: string })[]

@@ -1,12 +1,15 @@
 import type { Browser, CDPSession, Page } from 'playwright-core'
 import { findInlineCode, parseServerTiming, type InlineCode, type Reading } from '@unvelt/core'
 import type { LensSettings } from '../lens/lens.model.js'
-import { ReadingFailure } from './failure.js'
+import { CodeWatch, scriptUse, timeByScript } from './code-watch.js'
+import { explained, ReadingFailure } from './failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
 import { MEASURING_HEADER } from './measuring-header.js'
 import { readPageFigures } from './page-figures.js'
 import { QuietWatch } from './quiet.js'
 import { RequestRecorder } from './request-recorder.js'
+import { responseText } from './response-text.js'
+import { styleUse } from './style-use.js'
 
 export interface ReadingOrder {
   url: string
@@ -55,13 +58,19 @@ class PageReader {
       else quiet.poke()
     })
     this.hear()
+    const watch = await CodeWatch.start(session)
     await session.send('Network.enable')
     if (order.measuringHeader) await this.addHeader(session, order.measuringHeader)
-    const response = await page.goto(order.url, { waitUntil: 'load', timeout: limits.loadMs })
+    const response = await page
+      .goto(order.url, { waitUntil: 'load', timeout: limits.loadMs })
+      .catch((error: unknown) => {
+        throw explained(error, recorder.stillUnderWay)
+      })
     const status = response?.status() ?? 0
     if (status >= 400) throw new ReadingFailure(`The page answered ${status}.`)
     const end = await quiet.wait(limits.quietWaitMs)
     const quietAt = end === 'quiet' ? performance.now() - QUIET_MS : null
+    const code = await watch.stop()
     const figures = await readPageFigures(page)
     // The browser's clock and ours differ by a constant; the page's own time origin ties them.
     const pageNow = await page.evaluate(() => performance.now())
@@ -73,6 +82,11 @@ class PageReader {
       )
     for (const record of recorder.records) record.renderBlocking = figures.renderBlocking.includes(record.url)
     const document = recorder.document
+    const documentUrls = new Set(recorder.records.filter((r) => r.type === 'document').map((r) => r.url))
+    const fileUse = [
+      ...(await scriptUse(session, code.coverage, recorder.records)),
+      ...(await styleUse(session, page, frameTree.frame.id, recorder.records)),
+    ]
     return {
       url: order.url,
       finalUrl: page.url(),
@@ -87,9 +101,15 @@ class PageReader {
         domContentLoaded: figures.domContentLoaded,
         load: figures.load,
         quiet: quietMs,
+        totalBlockingTime: figures.totalBlockingTime,
+        longestTask: figures.longestTask,
+        answers: figures.answers,
         cumulativeLayoutShift: figures.cumulativeLayoutShift,
       },
       domElements: figures.domElements,
+      fileUse,
+      mainThread: timeByScript(code.profile, documentUrls),
+      fonts: figures.fonts,
       rulesVersion: document?.responseHeaders['unvelt-rules'] ?? null,
       consoleErrors: this.consoleErrors,
     }
@@ -124,12 +144,7 @@ class PageReader {
   }
 
   private async inlineCode(session: CDPSession, requestId: string): Promise<InlineCode[]> {
-    try {
-      const { body, base64Encoded } = await session.send('Network.getResponseBody', { requestId })
-      return findInlineCode(base64Encoded ? Buffer.from(body, 'base64').toString('utf8') : body)
-    } catch {
-      // The browser has thrown the body away already: then nothing is known of the code in it.
-      return []
-    }
+    const html = await responseText(session, requestId)
+    return html === null ? [] : findInlineCode(html)
   }
 }

@@ -96,6 +96,11 @@ export class RequestRecorder {
     return count
   }
 
+  /** Addresses of requests that have not ended. */
+  get stillUnderWay(): string[] {
+    return [...this.open.values()].map(({ record }) => record.url)
+  }
+
   /** Milliseconds after navigation start of a browser timestamp (seconds). */
   sinceStart(timestamp: number): number {
     return Math.max(0, (timestamp - (this.startedAt ?? timestamp)) * 1000)

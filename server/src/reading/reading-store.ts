@@ -19,6 +19,8 @@ import { ReadingRow } from './reading.model.js'
 const squeeze = promisify(gzip)
 const unsqueeze = promisify(gunzip)
 
+const NOT_MEASURED = { fileUse: [], mainThread: [], fonts: [] }
+
 /** Where in a sweep a reading belongs. A place is filled once. */
 export interface ReadingPlace {
   sweepId: number
@@ -74,7 +76,8 @@ export async function storeFailure(place: ReadingPlace, failure: string): Promis
 }
 
 export async function readDetail(row: ReadingRow): Promise<Reading> {
-  return JSON.parse((await unsqueeze(row.detail!)).toString('utf8')) as Reading
+  // Readings of earlier versions know nothing of what came to be measured later.
+  return { ...NOT_MEASURED, ...(JSON.parse((await unsqueeze(row.detail!)).toString('utf8')) as Reading) }
 }
 
 /** The successful readings of a page in a sweep, in the order of their repeats. */
@@ -99,8 +102,8 @@ export async function storeTolls(
     })
     if (rows.length === 0) return
     await sequelize.query(
-      `insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, server_ms, queries, query_ms)
-       select $1, $2, $3, * from unnest($4::text[], $5::int[], $6::bigint[], $7::bigint[], $8::float8[], $9::int[], $10::float8[])`,
+      `insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, server_ms, queries, query_ms)
+       select $1, $2, $3, * from unnest($4::text[], $5::int[], $6::bigint[], $7::bigint[], $8::bigint[], $9::float8[], $10::float8[], $11::int[], $12::float8[])`,
       {
         bind: [sweepId, pageId, variant, rows.map((row) => row.payer), ...columns(rows)],
         type: QueryTypes.INSERT,

@@ -38,6 +38,8 @@ export const MEASURE_WORDS: Record<Measure, MeasureWords> = {
   requests: { name: 'Requests', unit: '', short: count, long: (v) => plural(v, 'request') },
   transferBytes: { name: 'Transfer', unit: 'KB', short: kilo, long: bytes },
   decodedBytes: { name: 'Decoded', unit: 'KB', short: kilo, long: bytes },
+  idleBytes: { name: 'Idle', unit: 'KB', short: kilo, long: bytes },
+  mainThreadMs: { name: 'Main thread', unit: 'ms', short: shortMs, long: milliseconds },
   serverMs: { name: 'Server time', unit: 'ms', short: shortMs, long: milliseconds },
   queries: { name: 'Queries', unit: '', short: count, long: (v) => plural(v, 'query', 'queries') },
   queryMs: { name: 'Query time', unit: 'ms', short: shortMs, long: milliseconds },

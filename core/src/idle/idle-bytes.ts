@@ -1,0 +1,16 @@
+import type { Reading } from '../reading/reading.js'
+import { covered } from './byte-ranges.js'
+
+/**
+ * Idle bytes by request: of each script and stylesheet whose use is known, the decoded bytes that were neither run nor
+ * applied. A file of which nothing is known is not in it, since not known is not idle.
+ */
+export function idleByRequest({ requests, fileUse }: Reading): Map<string, number> {
+  const decoded = new Map(requests.map((request) => [request.id, request.decodedBytes]))
+  return new Map(
+    fileUse.flatMap(({ requestId, used }) => {
+      const bytes = decoded.get(requestId)
+      return bytes === undefined ? [] : [[requestId, Math.max(0, bytes - covered(used))] as const]
+    }),
+  )
+}

@@ -1,0 +1,124 @@
+import type { CDPSession } from 'playwright-core'
+import type { Protocol } from 'devtools-protocol'
+import {
+  toBytes,
+  unite,
+  usedOfScript,
+  type FileUse,
+  type Range,
+  type RequestRecord,
+  type ScriptTime,
+} from '@unvelt/core'
+import { responseText } from './response-text.js'
+
+/** Fine enough to see a few milliseconds, and coarse enough to cost next to nothing. */
+const SAMPLE_EVERY_US = 1_000
+const MICRO = 1_000
+
+export interface CodeSeen {
+  coverage: Protocol.Profiler.ScriptCoverage[]
+  profile: Protocol.Profiler.Profile
+}
+
+/** Has the browser note what code runs and for how long, from before the page begins until it is quiet. */
+export class CodeWatch {
+  private constructor(private readonly session: CDPSession) {}
+
+  static async start(session: CDPSession): Promise<CodeWatch> {
+    await session.send('Profiler.enable')
+    await session.send('Profiler.setSamplingInterval', { interval: SAMPLE_EVERY_US })
+    await session.send('Profiler.startPreciseCoverage', { callCount: false, detailed: true })
+    await session.send('Profiler.start')
+    return new CodeWatch(session)
+  }
+
+  async stop(): Promise<CodeSeen> {
+    const { profile } = await this.session.send('Profiler.stop')
+    const { result } = await this.session.send('Profiler.takePreciseCoverage')
+    await this.session.send('Profiler.stopPreciseCoverage')
+    return { coverage: result, profile }
+  }
+}
+
+/** What of each script file has run. A script that came in several frames counts as run where it ran in any. */
+export async function scriptUse(
+  session: CDPSession,
+  coverage: CodeSeen['coverage'],
+  requests: readonly RequestRecord[],
+): Promise<FileUse[]> {
+  const byUrl = new Map<string, Protocol.Profiler.FunctionCoverage[][]>()
+  for (const { url, functions } of coverage) if (url) byUrl.set(url, [...(byUrl.get(url) ?? []), functions])
+  const uses: FileUse[] = []
+  for (const request of requests) {
+    const scripts = request.type === 'script' ? byUrl.get(request.url) : undefined
+    if (!scripts) continue
+    // Of several requests for one address the first one pays for what was never run.
+    byUrl.delete(request.url)
+    const used = unite(...scripts.map(usedOfScript))
+    const length = Math.max(...scripts.flat().flatMap(({ ranges }) => ranges.map((range) => range.endOffset)))
+    const inBytes = await rangesInBytes(session, request, used, length)
+    if (inBytes) uses.push({ requestId: request.id, used: inBytes })
+  }
+  return uses
+}
+
+/** Ranges in bytes. Only a file that has other than ASCII in it must be looked at for that. */
+export async function rangesInBytes(
+  session: CDPSession,
+  request: RequestRecord,
+  used: Range[],
+  length: number,
+): Promise<Range[] | null> {
+  if (request.decodedBytes === length) return used
+  const text = await responseText(session, request.id)
+  return text === null ? null : toBytes(used, text)
+}
+
+/** Main-thread time by the address of the code it was spent in; for code in a page also by line. */
+export function timeByScript(profile: CodeSeen['profile'], documentUrls: ReadonlySet<string>): ScriptTime[] {
+  const owners = ownersOf(profile)
+  const times = new Map<string, ScriptTime>()
+  const { samples = [], timeDeltas = [] } = profile
+  let owner: Owner | null = null
+  samples.forEach((id, index) => {
+    const of: Owner | null | undefined = owners.get(id)
+    // Garbage is collected for whoever was at work just before.
+    if (of !== GARBAGE) owner = of ?? null
+    // A sample stands for the time until the next one.
+    const ms = Math.max(0, timeDeltas[index + 1] ?? 0) / MICRO
+    if (!owner || ms === 0) return
+    const line = documentUrls.has(owner.url) ? owner.line : null
+    const key = `${owner.url} ${line}`
+    const entry = times.get(key) ?? { url: owner.url, line, ms: 0 }
+    entry.ms += ms
+    times.set(key, entry)
+  })
+  return [...times.values()]
+}
+
+interface Owner {
+  url: string
+  line: number
+}
+
+const GARBAGE: Owner = { url: '(garbage collector)', line: 0 }
+
+/** Whose code each node of the profile is: its own address, or that of the nearest caller that has one. */
+function ownersOf({ nodes }: CodeSeen['profile']): Map<number, Owner | null> {
+  const byId = new Map(nodes.map((node) => [node.id, node]))
+  const owners = new Map<number, Owner | null>()
+  const visit = (node: Protocol.Profiler.ProfileNode, above: Owner | null) => {
+    const { url, lineNumber, functionName } = node.callFrame
+    const own =
+      functionName === '(garbage collector)'
+        ? GARBAGE
+        : /^(https?|data|blob):/.test(url)
+          ? { url, line: lineNumber }
+          : above
+    owners.set(node.id, own)
+    for (const child of node.children ?? []) visit(byId.get(child)!, own)
+  }
+  const [root] = nodes
+  if (root) visit(root, null)
+  return owners
+}

@@ -1,0 +1,120 @@
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import type { Browser } from 'playwright-core'
+import { attribute, covered, NO_SOURCES, tolls, type Reading } from '@unvelt/core'
+import { DEFAULT_LENS } from '../src/lens/lens.model.js'
+import { launchBrowser } from '../src/measure/browser.js'
+import { failureSentence } from '../src/measure/failure.js'
+import { DEFAULT_LIMITS } from '../src/measure/limits.js'
+import { readPage } from '../src/measure/read-page.js'
+
+/** What of a page's code is used, and whose time it takes, on a page that is known to the byte. */
+const SCRIPT = `function ran(){ return 1 }
+function idle(){ return 'never run, ä ö ü' }
+ran();
+`
+const STYLE = `p{color:red}
+.nobody{color:blue}
+p:hover{color:green}
+@media print{p{color:black}}
+@font-face{font-family:Nobody;src:url(/nobody.woff2)}
+.é{color:grey}
+`
+const BUSY = `var until = performance.now() + 120; while (performance.now() < until);`
+const FILES: Record<string, [string, string]> = {
+  '/': [
+    'text/html; charset=utf-8',
+    `<!doctype html><link rel="stylesheet" href="/s.css"><script src="/a.js"></script><p>Words
+<script id="inline-busy">var end = performance.now() + 60; while (performance.now() < end);</script>
+<script>setTimeout(function () { var s = document.createElement('script'); s.src = '/busy.js'; document.body.append(s) }, 50)</script>`,
+  ],
+  '/twice': ['text/html', '<script src="/a.js"></script><iframe src="/frame"></iframe>'],
+  '/frame': ['text/html', '<script src="/a.js"></script><script>idle()</script>'],
+  '/a.js': ['text/javascript; charset=utf-8', SCRIPT],
+  '/busy.js': ['text/javascript', BUSY],
+  '/s.css': ['text/css; charset=utf-8', STYLE],
+  '/stuck': ['text/html', '<script src="/never.js"></script>'],
+}
+
+let browser: Browser
+let server: Server
+let origin: string
+
+beforeAll(async () => {
+  browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
+  server = createServer((request, response) => {
+    if (request.url === '/never.js') return
+    const file = FILES[request.url ?? '']
+    response.writeHead(file ? 200 : 404, { 'content-type': file?.[0] ?? 'text/plain' }).end(file?.[1] ?? '')
+  })
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
+  origin = `http://code.localhost:${(server.address() as AddressInfo).port}`
+}, 30_000)
+afterAll(async () => {
+  await browser?.close()
+  server?.closeAllConnections()
+  await new Promise((resolve) => server?.close(resolve))
+})
+
+const read = (path: string) => readPage(browser, { url: origin + path, lens: DEFAULT_LENS.settings })
+
+function usedText(reading: Reading, path: string): string[] {
+  const request = reading.requests.find((r) => new URL(r.url).pathname === path)!
+  const body = Buffer.from(FILES[path]![1])
+  return (reading.fileUse.find((use) => use.requestId === request.id)?.used ?? []).map(([from, to]) =>
+    body.subarray(from, to).toString(),
+  )
+}
+
+it('a script’s used parts are those that ran, to the byte, whatever characters come before', async () => {
+  const reading = await read('/')
+  expect(usedText(reading, '/a.js')).toEqual(['function ran(){ return 1 }\n', '\nran();\n'])
+}, 20_000)
+
+it('a stylesheet’s used parts are the rules that apply here', async () => {
+  expect(usedText(await read('/'), '/s.css')).toEqual(['p{color:red}', 'p:hover{color:green}'])
+}, 20_000)
+
+it('a script that ran in a frame as well is idle only where it ran in neither', async () => {
+  const reading = await read('/twice')
+  const use = reading.fileUse.filter((u) => reading.requests.find((r) => r.id === u.requestId)!.url.endsWith('/a.js'))
+  expect(use).toHaveLength(1)
+  expect(covered(use[0]!.used)).toBe(Buffer.byteLength(SCRIPT))
+}, 20_000)
+
+it('agrees with the browser’s own coverage of the same script', async () => {
+  const page = await browser.newPage()
+  await page.coverage.startJSCoverage()
+  await page.goto(origin + '/')
+  const [entry] = (await page.coverage.stopJSCoverage()).filter((e) => e.url.endsWith('/a.js'))
+  await page.close()
+  const idle = entry!.functions.find((f) => f.functionName === 'idle')!.ranges[0]!
+  const reading = await read('/')
+  const used = reading.fileUse.find((u) => u.requestId === reading.requests.find((r) => r.url.endsWith('/a.js'))!.id)!
+  const idleBytes = Buffer.byteLength(SCRIPT.slice(idle.startOffset, idle.endOffset))
+  expect(Buffer.byteLength(SCRIPT) - covered(used.used)).toBe(idleBytes)
+}, 20_000)
+
+it('main-thread time goes to the file it was spent in, or to the code in the page', async () => {
+  const reading = await read('/')
+  const known = {
+    ...NO_SOURCES,
+    register: { '/busy.js': 'busy' },
+    ownHosts: [new URL(origin).host],
+    inline: [{ elementId: 'inline-busy', addon: 'pasted' }],
+  }
+  const byPayer = new Map(tolls(reading, attribute(reading, known)).map((toll) => [toll.payer, toll]))
+  expect(byPayer.get('busy')!.mainThreadMs).toBeGreaterThan(90)
+  expect(byPayer.get('pasted')!.mainThreadMs).toBeGreaterThan(40)
+  expect(reading.timings.longestTask).toBeGreaterThanOrEqual(110)
+  expect(reading.timings.answers).toBeGreaterThanOrEqual(reading.timings.firstContentfulPaint!)
+}, 20_000)
+
+it('a load that never ends says what it still waited for', async () => {
+  const failure = await readPage(browser, {
+    url: `${origin}/stuck`,
+    lens: DEFAULT_LENS.settings,
+    limits: { ...DEFAULT_LIMITS, loadMs: 2_000 },
+  }).then(() => 'read', failureSentence)
+  expect(failure).toBe(`The page did not finish loading in time. It still waited for ${origin}/never.js.`)
+}, 20_000)
