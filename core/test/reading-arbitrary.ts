@@ -147,6 +147,7 @@ export function reading(requests: RequestRecord[], part: Partial<Reading> = {}):
     fileUse: [],
     mainThread: [],
     fonts: [],
+    traceId: null,
     rulesVersion: null,
     consoleErrors: [],
     ...part,

@@ -23,18 +23,26 @@ export async function startStack({ home, port, standinPort, throwaway = false, q
     mkdirSync(home, { recursive: true })
     const { unvelt, standin } = await databases(home, throwaway, running)
     const connectorKey = keptKey(join(home, 'standin-key'))
+    const tracesToken = keptKey(join(home, 'traces-token'))
     mkdirSync(join(home, 'log'), { recursive: true })
     const start = (name, script, env) => {
       const child = startChild(name, join(ROOT, script), env, { quiet })
       running.push(child)
       return child
     }
-    const env = { DATABASE_URL: unvelt, UNVELT_HOME: home, UNVELT_CHROMIUM: chromiumProgram() }
+    const env = {
+      DATABASE_URL: unvelt,
+      UNVELT_HOME: home,
+      UNVELT_CHROMIUM: chromiumProgram(),
+      UNVELT_TRACES_TOKEN: tracesToken,
+    }
     const site = start('stand-in', 'standin/dist/main.js', {
       STANDIN_DATABASE_URL: standin,
       STANDIN_PORT: String(standinPort),
       STANDIN_KEY: connectorKey,
       STANDIN_LOG: join(home, 'log/standin-access.log'),
+      STANDIN_TRACES: `http://127.0.0.1:${port}/v1/traces`,
+      STANDIN_TRACES_TOKEN: tracesToken,
     })
     const server = start('server', 'server/dist/main.js', {
       ...env,

@@ -10,6 +10,7 @@ import { QueueModule } from './queue/queue.module.js'
 import { RuleModule } from './rule/rule.module.js'
 import { SiteModule } from './site/site.module.js'
 import { SweepModule } from './sweep/sweep.module.js'
+import { TraceModule } from './trace/trace.module.js'
 
 @Module({
   imports: [
@@ -23,6 +24,7 @@ import { SweepModule } from './sweep/sweep.module.js'
     LedgerModule,
     RuleModule,
     ProofModule,
+    TraceModule,
   ],
   controllers: [HealthController],
 })

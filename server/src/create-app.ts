@@ -16,10 +16,12 @@ export async function createApp(): Promise<NestExpressApplication> {
     logger: ['error', 'warn'],
     abortOnError: false,
   })
-  app.setGlobalPrefix('api')
+  // The address at which traces are received is fixed by their protocol.
+  app.setGlobalPrefix('api', { exclude: ['v1/traces'] })
   app.useGlobalPipes(validation())
   app.useGlobalFilters(new ProblemFilter())
   app.useBodyParser('json', { limit: '4mb' })
+  app.useBodyParser('raw', { limit: '4mb', type: 'application/x-protobuf' })
   app.enableShutdownHooks()
   app.use(refuseOtherOrigins)
   const description = describeApi(app)

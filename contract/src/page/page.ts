@@ -26,9 +26,46 @@ export class PageRequest {
   endedMs: number | null
   @IsInt() transferBytes: number
   @IsInt() decodedBytes: number
+  /** Null where it isn't known what of the file was used. */
+  @IsOptional() @IsInt() idleBytes: number | null
+  @IsNumber() mainThreadMs: number
   @IsString() payer: string
   @IsString() evidence: string
   @IsString() because: string
+}
+
+/** A piece of an add-on's code that the site ran for the page. Own time in ms, without what it called. */
+export class ServerStepView {
+  @IsString() addon: string
+  @IsString() step: string
+  @IsInt() calls: number
+  @IsNumber() selfMs: number
+  @IsInt() queries: number
+  @IsNumber() queryMs: number
+}
+
+/** Queries that differ in their values only. */
+export class QueryGroupView {
+  @IsString() addon: string
+  @IsString() statement: string
+  @IsInt() count: number
+  @IsNumber() ms: number
+  @IsOptional() @IsInt() rows: number | null
+}
+
+/** What the site told of its own work for one reading. */
+export class ServerWork {
+  @IsInt() spans: number
+  @ValidateNested({ each: true }) @Type(() => ServerStepView) steps: ServerStepView[]
+  @ValidateNested({ each: true }) @Type(() => QueryGroupView) queries: QueryGroupView[]
+  @IsOptional() @IsInt() peakMemoryBytes: number | null
+}
+
+export class FontView {
+  @IsString() family: string
+  @IsString() weight: string
+  @IsString() style: string
+  @IsBoolean() drawn: boolean
 }
 
 /** Figures of the page over its repeats, and the requests of the repeat in the middle. */
@@ -45,4 +82,7 @@ export class PageSheet {
   @IsInt() domElements: number
   @ValidateNested({ each: true }) @Type(() => PageRequest) requests: PageRequest[]
   consoleErrors: string[]
+  /** Null where the site sends no traces, or this one has not come. */
+  @IsOptional() @ValidateNested() @Type(() => ServerWork) server: ServerWork | null
+  @ValidateNested({ each: true }) @Type(() => FontView) fonts: FontView[]
 }

@@ -129,6 +129,8 @@ export interface Reading {
   fileUse: FileUse[]
   mainThread: ScriptTime[]
   fonts: DeclaredFont[]
+  /** The trace that ties it to what the site tells of its own work. */
+  traceId: string | null
   /** Version of the live rules the site said it applied, if it said so. */
   rulesVersion: string | null
   consoleErrors: string[]

@@ -1,5 +1,5 @@
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { randomBytes } from 'node:crypto'
+import { createHmac, randomBytes } from 'node:crypto'
 import { join } from 'node:path'
 
 export interface Config {
@@ -11,6 +11,8 @@ export interface Config {
   chromium: string
   /** 32 bytes that seal stored connector keys. */
   secret: Buffer
+  /** What sites must show to send traces. */
+  tracesToken: string
 }
 
 /** Reads the configuration from the environment. @throws Error that names the variable that is wrong. */
@@ -19,13 +21,15 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
   if (!databaseUrl) throw new Error('DATABASE_URL must name a PostgreSQL database.')
   const port = Number(env.UNVELT_PORT ?? 4600)
   if (!Number.isInteger(port) || port < 0 || port > 65535) throw new Error('UNVELT_PORT must be a port number.')
+  const secret = readSecret(env)
   return {
     databaseUrl,
     host: env.UNVELT_HOST ?? '127.0.0.1',
     port,
     webFolder: env.UNVELT_WEB ?? null,
     chromium: env.UNVELT_CHROMIUM ?? '/usr/bin/chromium',
-    secret: readSecret(env),
+    secret,
+    tracesToken: env.UNVELT_TRACES_TOKEN ?? createHmac('sha256', secret).update('traces').digest('hex'),
   }
 }
 

@@ -2,12 +2,14 @@ import { SequelizeStorage, Umzug, type MigrationParams } from 'umzug'
 import type { Sequelize } from 'sequelize'
 import * as first from './migrations/0001-first-tables.js'
 import * as idleAndMainThread from './migrations/0003-idle-and-main-thread.js'
+import * as traces from './migrations/0004-traces.js'
 import * as whatTheSiteTells from './migrations/0002-what-the-site-tells.js'
 
 const MIGRATIONS = {
   '0001-first-tables': first,
   '0002-what-the-site-tells': whatTheSiteTells,
   '0003-idle-and-main-thread': idleAndMainThread,
+  '0004-traces': traces,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

@@ -9,6 +9,7 @@ import { open } from '../site/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { SweepRow } from '../sweep/sweep.model.js'
 import { failureSentence } from './failure.js'
+import { newTrace } from '../trace/trace-store.js'
 import { measuringHeader } from './measuring-header.js'
 import { readPage } from './read-page.js'
 
@@ -43,7 +44,11 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
       const url = new URL(page.path, site.address)
       const header = key && measuringHeader(url, key, { rules: variant.rules, cache: 'bypass' }, Date.now() / 1000)
       try {
-        const order = { url: url.href, lens: lens.settings, ...(header && { measuringHeader: header }) }
+        const order = {
+          url: url.href,
+          lens: lens.settings,
+          ...(header && { measuringHeader: header, trace: newTrace() }),
+        }
         await storeReading(place, await readPage(await tools.browser(), order), sweep.sources)
       } catch (error) {
         if (tools.stopping()) throw error

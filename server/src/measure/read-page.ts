@@ -16,6 +16,8 @@ export interface ReadingOrder {
   lens: LensSettings
   /** Sent with the page's own request, and with no other. */
   measuringHeader?: string
+  /** Ties what the site tells of its own work to this reading (W3C Trace Context); sent with the measuring header. */
+  trace?: { traceId: string; traceparent: string }
   limits?: ReadingLimits
 }
 
@@ -60,7 +62,11 @@ class PageReader {
     this.hear()
     const watch = await CodeWatch.start(session)
     await session.send('Network.enable')
-    if (order.measuringHeader) await this.addHeader(session, order.measuringHeader)
+    if (order.measuringHeader)
+      await this.addHeaders(session, {
+        [MEASURING_HEADER]: order.measuringHeader,
+        ...(order.trace && { traceparent: order.trace.traceparent }),
+      })
     const response = await page
       .goto(order.url, { waitUntil: 'load', timeout: limits.loadMs })
       .catch((error: unknown) => {
@@ -110,6 +116,7 @@ class PageReader {
       fileUse,
       mainThread: timeByScript(code.profile, documentUrls),
       fonts: figures.fonts,
+      traceId: order.trace?.traceId ?? null,
       rulesVersion: document?.responseHeaders['unvelt-rules'] ?? null,
       consoleErrors: this.consoleErrors,
     }
@@ -124,8 +131,8 @@ class PageReader {
     this.page.on('dialog', (dialog) => void dialog.dismiss().catch(() => {}))
   }
 
-  /** Only the page's own request is stopped for a moment and given the header; nothing else is touched. */
-  private async addHeader(session: CDPSession, value: string): Promise<void> {
+  /** Only the page's own request is stopped for a moment and given the headers; nothing else is touched. */
+  private async addHeaders(session: CDPSession, added: Record<string, string>): Promise<void> {
     const target = new URL(this.order.url)
     session.on('Fetch.requestPaused', ({ requestId, request }) => {
       const own = new URL(request.url).href === target.href
@@ -133,7 +140,7 @@ class PageReader {
       void session
         .send('Fetch.continueRequest', {
           requestId,
-          ...(own && { headers: [...headers, { name: MEASURING_HEADER, value }] }),
+          ...(own && { headers: [...headers, ...Object.entries(added).map(([name, value]) => ({ name, value }))] }),
         })
         .catch(() => {})
     })

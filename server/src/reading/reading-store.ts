@@ -19,7 +19,7 @@ import { ReadingRow } from './reading.model.js'
 const squeeze = promisify(gzip)
 const unsqueeze = promisify(gunzip)
 
-const NOT_MEASURED = { fileUse: [], mainThread: [], fonts: [] }
+const NOT_MEASURED = { fileUse: [], mainThread: [], fonts: [], traceId: null }
 
 /** Where in a sweep a reading belongs. A place is filled once. */
 export interface ReadingPlace {

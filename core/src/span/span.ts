@@ -1,0 +1,10 @@
+/** A span of a trace, as far as Unvelt reads it. Times are milliseconds; only their differences mean anything. */
+export interface Span {
+  traceId: string
+  spanId: string
+  parentId: string | null
+  name: string
+  startMs: number
+  endMs: number
+  attributes: Record<string, string | number | boolean>
+}
