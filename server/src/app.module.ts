@@ -4,6 +4,7 @@ import { DatabaseModule } from './database/database.module.js'
 import { EventsModule } from './events/events.module.js'
 import { HealthController } from './health/health.controller.js'
 import { LedgerModule } from './ledger/ledger.module.js'
+import { OutsideModule } from './outside/outside.module.js'
 import { PageModule } from './page/page.module.js'
 import { ProofModule } from './proof/proof.module.js'
 import { QueueModule } from './queue/queue.module.js'
@@ -20,6 +21,7 @@ import { TraceModule } from './trace/trace.module.js'
     EventsModule,
     SiteModule,
     PageModule,
+    OutsideModule,
     SweepModule,
     LedgerModule,
     RuleModule,

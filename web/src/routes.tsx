@@ -2,6 +2,7 @@ import { createBrowserRouter, Navigate } from 'react-router'
 import { AddOnsPlace } from './add-ons/add-ons-place.js'
 import { Frame } from './frame/frame.js'
 import { LedgerPlace } from './ledger/ledger-place.js'
+import { OutsidePlace } from './outside/outside-place.js'
 import { PageSheetPlace } from './pages/page-sheet-place.js'
 import { PagesPlace } from './pages/pages-place.js'
 import { Notice } from './parts/notice.js'
@@ -23,6 +24,7 @@ export const router = createBrowserRouter([
       { path: 'add-ons', Component: AddOnsPlace },
       { path: 'pages', Component: PagesPlace },
       { path: 'pages/:page', Component: PageSheetPlace },
+      { path: 'outside', Component: OutsidePlace },
       { path: 'rules', Component: RulesPlace },
       { path: 'proof', Component: ProofsPlace },
       { path: 'proof/:proof', Component: ProofPlace },

@@ -61,6 +61,15 @@ export class ServerWork {
   @IsOptional() @IsInt() peakMemoryBytes: number | null
 }
 
+/** Where the wait until the load event goes, in ms; the parts add up to it. */
+export class WaitView {
+  @IsNumber() hostAndNetwork: number
+  @IsNumber() cms: number
+  @IsNumber() addOnsOnServer: number
+  @IsNumber() addOnsInBrowser: number
+  @IsNumber() content: number
+}
+
 export class FontView {
   @IsString() family: string
   @IsString() weight: string
@@ -84,5 +93,7 @@ export class PageSheet {
   consoleErrors: string[]
   /** Null where the site sends no traces, or this one has not come. */
   @IsOptional() @ValidateNested() @Type(() => ServerWork) server: ServerWork | null
+  /** Of the middle repeat. */
+  @IsOptional() @ValidateNested() @Type(() => WaitView) wait: WaitView | null
   @ValidateNested({ each: true }) @Type(() => FontView) fonts: FontView[]
 }

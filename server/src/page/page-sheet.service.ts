@@ -1,6 +1,15 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { Sequelize } from 'sequelize'
-import { attribute, idleByRequest, median, peakMemory, queryGroups, serverSteps, type Reading } from '@unvelt/core'
+import {
+  attribute,
+  idleByRequest,
+  median,
+  peakMemory,
+  queryGroups,
+  serverSteps,
+  waitSplit,
+  type Reading,
+} from '@unvelt/core'
 import type { PageSheet, ServerWork } from '@unvelt/contract'
 import { notFound } from '../problem/problem.error.js'
 import { ReadingRow } from '../reading/reading.model.js'
@@ -65,6 +74,7 @@ export class PageSheetService {
       }),
       consoleErrors: reading?.consoleErrors ?? [],
       server: reading?.traceId ? await this.serverWork(reading.traceId) : null,
+      wait: reading ? waitSplit(reading, attribution!) : null,
       fonts: reading?.fonts ?? [],
     }
   }

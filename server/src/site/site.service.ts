@@ -87,6 +87,15 @@ export class SiteService {
     })
   }
 
+  /** The same before a sweep; a site that doesn't answer is swept as it was known, and its readings will say why they fail. */
+  async refreshIfReachable(site: SiteRow): Promise<void> {
+    try {
+      await this.refresh(site)
+    } catch (error) {
+      if (!(error instanceof ConnectorError)) throw error
+    }
+  }
+
   connectorOf(site: SiteRow): ConnectorClient {
     return new ConnectorClient(site.address, site.connector.base, this.keyOf(site))
   }
@@ -97,7 +106,7 @@ export class SiteService {
 
   async view(row: SiteRow): Promise<Site> {
     const [counts] = await this.sequelize.query<{ pages: number; addOns: number; hasReadings: boolean }>(
-      `select (select count(*)::int from page where site_id = :id) pages,
+      `select (select count(*)::int from page where site_id = :id and not signed_in) pages,
               (select count(*)::int from add_on where site_id = :id) "addOns",
               exists (select 1 from toll join sweep on sweep.id = sweep_id where site_id = :id) "hasReadings"`,
       { replacements: { id: row.id }, type: QueryTypes.SELECT },

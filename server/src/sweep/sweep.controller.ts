@@ -21,6 +21,8 @@ export class SweepController {
   @Answers(Sweep, { status: 201 })
   async start(@Param('site', ParseIntPipe) siteId: number, @Body() request: SweepRequest): Promise<Sweep> {
     const site = await this.sites.get(siteId)
+    await this.sweeps.refuseWhileRunning(siteId)
+    await this.sites.refreshIfReachable(site)
     return this.sweeps.view(await this.sweeps.start(site, { purpose: 'survey', ...request }))
   }
 

@@ -4,6 +4,7 @@ import type {
   Drafts,
   Ledger,
   LiveRules,
+  Outside,
   Page,
   PageSheet,
   Prediction,
@@ -50,6 +51,12 @@ export const usePages = (site: number) =>
   useQuery({ queryKey: [...keys.site(site), 'pages'], queryFn: () => call<Page[]>('GET', `/sites/${site}/pages`) })
 export const useAddOns = (site: number) =>
   useQuery({ queryKey: [...keys.site(site), 'add-ons'], queryFn: () => call<AddOn[]>('GET', `/sites/${site}/add-ons`) })
+
+export const useOutside = (site: number) =>
+  useQuery({
+    queryKey: [...keys.ledger(site), 'outside'],
+    queryFn: () => call<Outside>('GET', `/sites/${site}/outside`),
+  })
 
 export const usePageSheet = (site: number, page: number | undefined, sweep: number | undefined) =>
   useQuery({

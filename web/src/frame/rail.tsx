@@ -1,5 +1,5 @@
 import clsx from 'clsx'
-import { BookOpenText, FileText, Moon, Puzzle, Scale, ScrollText, Sun } from 'lucide-react'
+import { BookOpenText, FileText, Globe, Moon, Puzzle, Scale, ScrollText, Sun } from 'lucide-react'
 import { NavLink } from 'react-router'
 import type { Site } from '@unvelt/contract'
 import { useLook } from './look.js'
@@ -8,6 +8,7 @@ export const PLACES = [
   { to: 'ledger', name: 'Ledger', icon: BookOpenText },
   { to: 'add-ons', name: 'Add-ons', icon: Puzzle },
   { to: 'pages', name: 'Pages', icon: FileText },
+  { to: 'outside', name: 'Outside', icon: Globe },
   { to: 'rules', name: 'Rules', icon: ScrollText },
   { to: 'proof', name: 'Proof', icon: Scale },
 ]

@@ -1,11 +1,21 @@
+import { useState } from 'react'
 import { bytes, milliseconds } from '../figures/format.js'
 import type { Lane } from './page-sheet-place.js'
 import { address } from './request-list.js'
 
 const LANE_LINE = 16
+/** A payer with more requests than this is shown on one line, until it is unfolded. */
+const MOST_LINES = 8
+
+function toggled(set: ReadonlySet<string>, key: string): ReadonlySet<string> {
+  const next = new Set(set)
+  if (!next.delete(key)) next.add(key)
+  return next
+}
 
 /** The page's load over time: a lane per payer, a line per request. */
 export function LoadLanes({ lanes, load }: { lanes: Lane[]; load: number | null }) {
+  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set())
   const ends = lanes.flatMap((lane) => lane.requests.map((request) => request.endedMs ?? request.startedMs))
   const span = Math.max(load ?? 0, ...ends, 1) * 1.02
   const at = (ms: number) => `${(ms / span) * 100}%`
@@ -32,50 +42,70 @@ export function LoadLanes({ lanes, load }: { lanes: Lane[]; load: number | null 
           )}
         </div>
         <span className="text-right text-[12px] text-soft">transfer</span>
-        {lanes.map((lane) => (
-          <div key={lane.payer} className="contents">
-            <p className="truncate border-t border-line py-1 pr-3">{lane.name}</p>
-            <ul className="relative border-t border-line py-1" style={{ minHeight: LANE_LINE + 8 }}>
-              {load !== null && (
-                <span aria-hidden className="absolute inset-y-0 border-l border-ink/50" style={{ left: at(load) }} />
-              )}
-              {lane.requests.map((request) => {
-                const end = request.endedMs ?? span
-                const { file, host } = address(request.url)
-                return (
-                  <li
-                    key={request.id}
-                    style={{ height: LANE_LINE }}
-                    className="relative"
-                    title={`${request.url}\n${request.type}, ${request.failure ?? request.status}, ${bytes(request.transferBytes)}, ${milliseconds(request.startedMs)} to ${milliseconds(end)}`}
+        {lanes.map((lane) => {
+          const folded = lane.requests.length > MOST_LINES && !unfolded.has(lane.payer)
+          return (
+            <div key={lane.payer} className="contents">
+              <p className="truncate border-t border-line py-1 pr-3">
+                {lane.name}
+                {lane.requests.length > MOST_LINES && (
+                  <button
+                    type="button"
+                    aria-expanded={!folded}
+                    onClick={() => setUnfolded(toggled(unfolded, lane.payer))}
+                    className="block text-[12px] text-verdigris hover:underline"
                   >
-                    <span
-                      className="absolute top-1 h-2"
-                      style={{
-                        left: at(request.startedMs),
-                        width: `max(2px, ${at(end - request.startedMs)})`,
-                        background: `var(--ramp-${request.failure ? 4 : 3})`,
-                      }}
-                    />
-                    <span
-                      className="absolute max-w-[46%] truncate text-[12px] leading-4 text-soft"
-                      style={
-                        request.startedMs / span > 0.5
-                          ? { right: `calc(${100 - (request.startedMs / span) * 100}% + 6px)` }
-                          : { left: `calc(${at(end)} + 6px)` }
-                      }
+                    {folded ? `${lane.requests.length} requests, one line each` : 'On one line'}
+                  </button>
+                )}
+              </p>
+              <ul
+                className="relative border-t border-line py-1"
+                style={{ minHeight: folded ? 2 * LANE_LINE + 8 : LANE_LINE + 8 }}
+              >
+                {load !== null && (
+                  <span aria-hidden className="absolute inset-y-0 border-l border-ink/50" style={{ left: at(load) }} />
+                )}
+                {lane.requests.map((request) => {
+                  const end = request.endedMs ?? span
+                  const { file, host } = address(request.url)
+                  return (
+                    <li
+                      key={request.id}
+                      style={{ height: LANE_LINE }}
+                      className={folded ? 'absolute inset-x-0 top-1' : 'relative'}
+                      title={`${request.url}\n${request.type}, ${request.failure ?? request.status}, ${bytes(request.transferBytes)}, ${milliseconds(request.startedMs)} to ${milliseconds(end)}`}
                     >
-                      {file} <span className="opacity-70">{host}</span>
-                    </span>
-                  </li>
-                )
-              })}
-            </ul>
-            <p className="figures border-t border-line py-1 text-right font-semibold">
-              {bytes(lane.requests.reduce((sum, request) => sum + request.transferBytes, 0))}
-            </p>
-          </div>
-        ))}
+                      <span
+                        className="absolute top-1 h-2"
+                        style={{
+                          left: at(request.startedMs),
+                          width: `max(2px, ${at(end - request.startedMs)})`,
+                          background: `var(--ramp-${request.failure ? 4 : 3})`,
+                        }}
+                      />
+                      {!folded && (
+                        <span
+                          className="absolute max-w-[46%] truncate text-[12px] leading-4 text-soft"
+                          style={
+                            request.startedMs / span > 0.5
+                              ? { right: `calc(${100 - (request.startedMs / span) * 100}% + 6px)` }
+                              : { left: `calc(${at(end)} + 6px)` }
+                          }
+                        >
+                          {file} <span className="opacity-70">{host}</span>
+                        </span>
+                      )}
+                    </li>
+                  )
+                })}
+              </ul>
+              <p className="figures border-t border-line py-1 text-right font-semibold">
+                {bytes(lane.requests.reduce((sum, request) => sum + request.transferBytes, 0))}
+              </p>
+            </div>
+          )
+        })}
       </div>
     </section>
   )

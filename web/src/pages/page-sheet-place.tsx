@@ -1,11 +1,17 @@
 import { useMemo } from 'react'
-import { Link, useParams } from 'react-router'
+import { Tabs } from 'radix-ui'
+import { Link, useParams, useSearchParams } from 'react-router'
 import type { PageRequest, PageSheet, Site } from '@unvelt/contract'
 import { useLedger, usePageSheet } from '../api/queries.js'
 import { bytes, milliseconds, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
+import { FacesView } from './faces-view.js'
+import { FilesView } from './files-view.js'
 import { LoadLanes } from './load-lanes.js'
+import { PAGE_VIEWS, type PageView } from './page-views.js'
+import { ServerView } from './server-view.js'
+import { WaitBar } from './wait-bar.js'
 
 const TIMINGS: [string, string][] = [
   ['ttfb', 'First byte'],
@@ -13,6 +19,8 @@ const TIMINGS: [string, string][] = [
   ['largestContentfulPaint', 'Largest paint'],
   ['load', 'Load event'],
   ['quiet', 'Network quiet'],
+  ['answers', 'Answers to touch'],
+  ['totalBlockingTime', 'Blocking time'],
 ]
 
 /** One page: when things happened, and its load over time in lanes by payer. */
@@ -32,6 +40,9 @@ export function PageSheetPlace() {
 
 function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Map<string, string> }) {
   const transfer = useMemo(() => sheet.requests.reduce((sum, request) => sum + request.transferBytes, 0), [sheet])
+  const [search, setSearch] = useSearchParams()
+  const asked = search.get('view')
+  const view: PageView = PAGE_VIEWS.find(([key]) => key === asked)?.[0] ?? 'time'
   const lanes = useMemo(() => lanesOf(sheet.requests, names), [sheet, names])
   return (
     <div className="h-full overflow-auto">
@@ -52,28 +63,59 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           ))}
           <Figure name="DOM elements" value={String(sheet.domElements)} />
         </dl>
+        {sheet.wait && <WaitBar wait={sheet.wait} />}
         <p className="mt-2 text-[12.5px] text-soft">
           Sweep {sheet.sweepId}. Times are medians over {plural(sheet.repeats, 'repeat')}; requests are those of the
           middle one.
           {sheet.failedRepeats > 0 && ` ${plural(sheet.failedRepeats, 'reading')} failed: ${sheet.failures.join(' ')}`}
         </p>
       </div>
-      <LoadLanes lanes={lanes} load={sheet.middleLoadMs} />
-      {sheet.consoleErrors.length > 0 && (
-        <section className="px-4 py-3">
-          <h2 className="text-[17px]">
-            The page complained {sheet.consoleErrors.length === 1 ? 'once' : `${sheet.consoleErrors.length} times`}
-          </h2>
-          <ul className="mt-1">
-            {sheet.consoleErrors.map((text, index) => (
-              <li key={index} className="border-b border-line/60 py-1 break-words">
-                {text}
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <Tabs.Root
+        value={view}
+        onValueChange={(next) => setSearch(next === 'time' ? {} : { view: next }, { replace: true })}
+      >
+        <Tabs.List aria-label="Views of the page" className="flex gap-6 border-b border-line px-4">
+          {PAGE_VIEWS.map(([key, name]) => (
+            <Tabs.Trigger
+              key={key}
+              value={key}
+              className="border-b-2 border-transparent py-2 text-soft hover:text-ink data-[state=active]:border-verdigris data-[state=active]:font-semibold data-[state=active]:text-ink"
+            >
+              {name}
+              {key === 'console' && sheet.consoleErrors.length > 0 && ` (${sheet.consoleErrors.length})`}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Tabs.Content value="time">
+          <LoadLanes lanes={lanes} load={sheet.middleLoadMs} />
+        </Tabs.Content>
+        <Tabs.Content value="server">
+          <ServerView work={sheet.server} names={names} />
+        </Tabs.Content>
+        <Tabs.Content value="files">
+          <FilesView requests={sheet.requests} names={names} />
+        </Tabs.Content>
+        <Tabs.Content value="faces">
+          <FacesView fonts={sheet.fonts} />
+        </Tabs.Content>
+        <Tabs.Content value="console">
+          <Complaints lines={sheet.consoleErrors} />
+        </Tabs.Content>
+      </Tabs.Root>
     </div>
+  )
+}
+
+function Complaints({ lines }: { lines: string[] }) {
+  if (lines.length === 0) return <Notice title="The page complained about nothing">Its console stayed empty.</Notice>
+  return (
+    <ul className="px-4 py-3">
+      {lines.map((text, index) => (
+        <li key={index} className="border-b border-line/60 py-1 break-words">
+          {text}
+        </li>
+      ))}
+    </ul>
   )
 }
 

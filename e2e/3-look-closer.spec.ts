@@ -1,0 +1,64 @@
+import { expect, test, type Page } from '@playwright/test'
+
+/** What a sweep knows beyond the ledger: where a page's time goes, on the server and in the browser, and who is outside. */
+test.describe.configure({ mode: 'serial' })
+
+async function openPage(page: Page, title: string) {
+  await page.goto('/')
+  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
+  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
+  await expect(page.getByRole('grid')).toBeVisible()
+  await page.getByRole('link', { name: 'Pages' }).click()
+  await page.getByRole('link', { name: title, exact: true }).click()
+  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible()
+}
+
+test('the parts of the wait add up, and the server’s part is told step by step and query by query', async ({
+  page,
+}) => {
+  await openPage(page, 'About the arboretum')
+  const wait = page.getByRole('region', { name: 'Whom one waits for' })
+  await expect(wait.getByText('Add-ons on the server')).toBeVisible()
+  const shares = await wait.getByText(/^\d+(\.\d)? %$/).allTextContents()
+  expect(shares).toHaveLength(5)
+  expect(shares.reduce((sum, share) => sum + Number.parseFloat(share), 0)).toBeCloseTo(100, -0.5)
+
+  await page.getByRole('tab', { name: 'On the server' }).click()
+  const menu = page.getByRole('table', { name: 'Server steps' }).getByRole('row').filter({ hasText: 'Bramble Menu' })
+  await expect(menu.first()).toContainText('200')
+  const statement = page
+    .getByRole('table', { name: 'Queries' })
+    .getByRole('row')
+    .filter({ hasText: 'select parent from bramble_entries' })
+  await expect(statement).toContainText('100')
+  // The view stands in the address, so it can be sent to somebody.
+  await page.reload()
+  await expect(page.getByRole('table', { name: 'Server steps' })).toBeVisible()
+})
+
+test('the file with the most idle bytes is found on a page, and the typefaces that it does not draw', async ({
+  page,
+}) => {
+  await openPage(page, 'About the arboretum')
+  await page.getByRole('tab', { name: 'Files' }).click()
+  const first = page.getByRole('table', { name: 'Files' }).getByRole('row').nth(1)
+  await expect(first).toContainText('field-map.js')
+  await expect(first).toContainText(/7\d %/)
+  await page.getByRole('tab', { name: 'Typefaces' }).click()
+  await expect(page.getByText('6 typefaces declared')).toBeVisible()
+  await expect(page.getByRole('listitem').filter({ hasText: 'not drawn' }).first()).toBeVisible()
+})
+
+test('what one tag brings in stands below it, with its redirects', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
+  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
+  await page.getByRole('link', { name: 'Outside' }).click()
+  const table = page.getByRole('table', { name: 'Payers and their hosts' })
+  for (const host of ['footpath', 'adlattice', 'hallodesk', 'warmtrail']) {
+    const row = table.getByRole('row').filter({ has: page.getByText(new RegExp(`^${host}\\.localhost:\\d+$`)) })
+    await expect(row).toContainText('by a script of tagbasket.localhost')
+  }
+  await expect(table.getByText('files.fernhollow.localhost')).toHaveCount(0)
+  await expect(page.getByRole('listitem').filter({ hasText: '/hop/1' })).toContainText('/pixel.gif')
+})

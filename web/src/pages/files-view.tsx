@@ -1,0 +1,71 @@
+import { createColumnHelper } from '@tanstack/react-table'
+import { useMemo } from 'react'
+import type { PageRequest } from '@unvelt/contract'
+import { bytes, milliseconds, percent } from '../figures/format.js'
+import { SortedTable } from '../parts/sorted-table.js'
+import { evidenceWords } from './evidence.js'
+import { address } from './request-list.js'
+
+const column = createColumnHelper<PageRequest>()
+
+/** Every request of the page as a table, the one with the most idle bytes first. */
+export function FilesView({ requests, names }: { requests: PageRequest[]; names: Map<string, string> }) {
+  const columns = useMemo(
+    () => [
+      column.accessor('url', {
+        header: 'File',
+        cell: ({ row: { original } }) => {
+          const { file, host } = address(original.url)
+          return (
+            <span className="block max-w-[360px] truncate" title={original.url}>
+              {file} <span className="text-soft">{host}</span>
+            </span>
+          )
+        },
+      }),
+      column.accessor((row) => names.get(row.payer) ?? row.payer, {
+        id: 'payer',
+        header: 'Payer',
+        cell: (cell) => <span title={evidenceWords(cell.row.original)}>{cell.getValue()}</span>,
+      }),
+      column.accessor('type', { header: 'Type' }),
+      column.accessor('transferBytes', {
+        header: 'Transfer',
+        cell: (cell) => bytes(cell.getValue()),
+        meta: { figure: true },
+        sortDescFirst: true,
+      }),
+      column.accessor('decodedBytes', {
+        header: 'Decoded',
+        cell: (cell) => bytes(cell.getValue()),
+        meta: { figure: true },
+        sortDescFirst: true,
+      }),
+      column.accessor((row) => row.idleBytes ?? -1, {
+        id: 'idleBytes',
+        header: 'Idle',
+        cell: ({ row: { original: row } }) =>
+          row.idleBytes === null ? (
+            <span className="text-soft">–</span>
+          ) : (
+            <>
+              {bytes(row.idleBytes)}{' '}
+              <span className="inline-block w-12 text-soft">
+                {row.decodedBytes > 0 ? percent(row.idleBytes / row.decodedBytes) : ''}
+              </span>
+            </>
+          ),
+        meta: { figure: true },
+        sortDescFirst: true,
+      }),
+      column.accessor('mainThreadMs', {
+        header: 'Main thread',
+        cell: (cell) => (cell.getValue() > 0 ? milliseconds(cell.getValue()) : <span className="text-soft">–</span>),
+        meta: { figure: true },
+        sortDescFirst: true,
+      }),
+    ],
+    [names],
+  )
+  return <SortedTable rows={requests} columns={columns} sort={[{ id: 'idleBytes', desc: true }]} label="Files" />
+}

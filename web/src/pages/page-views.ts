@@ -1,0 +1,9 @@
+/** What a page's sheet can show, one at a time; the choice stands in the address. */
+export const PAGE_VIEWS = [
+  ['time', 'Load over time'],
+  ['server', 'On the server'],
+  ['files', 'Files'],
+  ['faces', 'Typefaces'],
+  ['console', 'Complaints'],
+] as const
+export type PageView = (typeof PAGE_VIEWS)[number][0]
