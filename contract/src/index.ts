@@ -10,3 +10,4 @@ export type { Area, Effect, HoldUntil, Measure, Order, Place } from '@unvelt/cor
 export { HOLD_UNTIL, MEASURES, ORDERS } from '@unvelt/core'
 export * from './connector/connector-answers.js'
 export * from './outside/outside.js'
+export * from './lens/lens.js'

@@ -3,6 +3,7 @@ import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
 import { EventsModule } from './events/events.module.js'
 import { HealthController } from './health/health.controller.js'
+import { LensModule } from './lens/lens.module.js'
 import { LedgerModule } from './ledger/ledger.module.js'
 import { OutsideModule } from './outside/outside.module.js'
 import { PageModule } from './page/page.module.js'
@@ -23,6 +24,7 @@ import { TraceModule } from './trace/trace.module.js'
     PageModule,
     OutsideModule,
     SweepModule,
+    LensModule,
     LedgerModule,
     RuleModule,
     ProofModule,

@@ -2,7 +2,7 @@ import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import type { Browser } from 'playwright-core'
 import { HtmlRewriter, NO_SOURCES, planRewrite, type ResolvedEffect } from '@unvelt/core'
-import { DEFAULT_LENS } from '../src/lens/lens.model.js'
+import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { readPage } from '../src/measure/read-page.js'
 

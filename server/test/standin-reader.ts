@@ -3,7 +3,7 @@ import { attribute, type Attribution, type Reading, type Rule } from '@unvelt/co
 import { startStandin, type Standin } from '@unvelt/standin'
 import { freshDatabase } from '../../testing/fresh-database.js'
 import type { AddOnRow } from '../src/add-on/add-on.model.js'
-import { DEFAULT_LENS } from '../src/lens/lens.model.js'
+import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { measuringHeader } from '../src/measure/measuring-header.js'
 import { readPage } from '../src/measure/read-page.js'

@@ -30,6 +30,11 @@ export class SweepRequest {
   @Min(1)
   @Max(50)
   repeats?: number
+
+  /** The site's first lens without it. */
+  @IsOptional()
+  @IsInt()
+  lensId?: number
 }
 
 export class Sweep {
@@ -37,6 +42,7 @@ export class Sweep {
   @IsInt() siteId: number
   @IsIn(SWEEP_STATUSES) status: SweepStatus
   @IsIn(['survey', 'proof']) purpose: 'survey' | 'proof'
+  @IsInt() lensId: number
   @IsString() lens: string
   @IsInt() repeats: number
   /** Pages to read, pages read, pages that could not be read at all. */

@@ -6,16 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-
-/** How a page is looked at. */
-export interface LensSettings {
-  device: { viewportWidth: number; viewportHeight: number }
-}
-
-export const DEFAULT_LENS = {
-  name: 'Desk, wired, signed out, cold cache',
-  settings: { device: { viewportWidth: 1280, viewportHeight: 800 } } satisfies LensSettings,
-}
+import { completeSettings, type LensSettings } from './lens-settings.js'
 
 export class LensRow extends Model<InferAttributes<LensRow>, InferCreationAttributes<LensRow>> {
   declare id: CreationOptional<number>
@@ -30,7 +21,12 @@ export function initialiseLens(sequelize: Sequelize): void {
       id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
       siteId: DataTypes.INTEGER,
       name: DataTypes.TEXT,
-      settings: DataTypes.JSONB,
+      settings: {
+        type: DataTypes.JSONB,
+        get(this: LensRow): LensSettings {
+          return completeSettings(this.getDataValue('settings'))
+        },
+      },
     },
     { sequelize, tableName: 'lens' },
   )

@@ -12,6 +12,7 @@ import { failureSentence } from './failure.js'
 import { newTrace } from '../trace/trace-store.js'
 import { measuringHeader } from './measuring-header.js'
 import { readPage } from './read-page.js'
+import { signIn } from './sign-in.js'
 
 export interface WorkerTools {
   sequelize: Sequelize
@@ -36,6 +37,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
   const tell = () => tellSweep(tools.sequelize, { siteId: site.id, sweepId })
   await setState(tools.sequelize, sweepId, pageId, 'reading')
   await tell()
+  let cookie: string | null = null
   for (let repeat = 1; repeat <= sweep.repeats; repeat++) {
     for (const variant of sweep.variants) {
       const place = { sweepId, pageId, variant: variant.name, repeat }
@@ -44,7 +46,10 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
       const url = new URL(page.path, site.address)
       const header = key && measuringHeader(url, key, { rules: variant.rules, cache: 'bypass' }, Date.now() / 1000)
       try {
+        // Signed in once for all readings of the page, and only when there is one to take.
+        cookie ??= await signIn(site.address, lens.settings, tools.secret)
         const order = {
+          cookie,
           url: url.href,
           lens: lens.settings,
           ...(header && { measuringHeader: header, trace: newTrace() }),

@@ -1,14 +1,16 @@
 import type { Browser, CDPSession, Page } from 'playwright-core'
 import { findInlineCode, parseServerTiming, type InlineCode, type Reading } from '@unvelt/core'
-import type { LensSettings } from '../lens/lens.model.js'
+import type { LensSettings } from '../lens/lens-settings.js'
 import { CodeWatch, scriptUse, timeByScript } from './code-watch.js'
 import { explained, ReadingFailure } from './failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
 import { MEASURING_HEADER } from './measuring-header.js'
 import { readPageFigures } from './page-figures.js'
 import { QuietWatch } from './quiet.js'
+import { contextOf, slowDown } from './look-through.js'
 import { RequestRecorder } from './request-recorder.js'
 import { responseText } from './response-text.js'
+import { cookiesFor } from './sign-in.js'
 import { styleUse } from './style-use.js'
 
 export interface ReadingOrder {
@@ -17,7 +19,9 @@ export interface ReadingOrder {
   /** Sent with the page's own request, and with no other. */
   measuringHeader?: string
   /** Ties what the site tells of its own work to this reading (W3C Trace Context); sent with the measuring header. */
-  trace?: { traceId: string; traceparent: string }
+  trace?: { traceId: string; traceparent: string } | undefined
+  /** Cookies that sign the visitor in, as `Cookie` has them. */
+  cookie?: string | null
   limits?: ReadingLimits
 }
 
@@ -27,12 +31,15 @@ export interface ReadingOrder {
  * @throws ReadingFailure or a browser error when there is nothing to read.
  */
 export async function readPage(browser: Browser, order: ReadingOrder): Promise<Reading> {
-  const { device } = order.lens
-  const context = await browser.newContext({
-    viewport: { width: device.viewportWidth, height: device.viewportHeight },
-    acceptDownloads: false,
-  })
+  const context = await contextOf(browser, order.lens)
   try {
+    if (order.cookie) await context.addCookies(cookiesFor(order.cookie, new URL(order.url).origin))
+    // A second view is looked at after a first one, by the same browser.
+    if (order.lens.cache === 'warm') {
+      const first = await context.newPage()
+      await new PageReader(first, { ...order, trace: undefined }).read()
+      await first.close()
+    }
     return await new PageReader(await context.newPage(), order).read()
   } finally {
     await context.close()
@@ -60,6 +67,7 @@ class PageReader {
       else quiet.poke()
     })
     this.hear()
+    await slowDown(session, order.lens)
     const watch = await CodeWatch.start(session)
     await session.send('Network.enable')
     if (order.measuringHeader)
@@ -74,6 +82,10 @@ class PageReader {
       })
     const status = response?.status() ?? 0
     if (status >= 400) throw new ReadingFailure(`The page answered ${status}.`)
+    if (order.cookie && new URL(page.url()).pathname !== new URL(order.url).pathname)
+      throw new ReadingFailure(
+        `The page sent the visitor on to ${new URL(page.url()).pathname}: not signed in, or not allowed.`,
+      )
     const end = await quiet.wait(limits.quietWaitMs)
     const quietAt = end === 'quiet' ? performance.now() - QUIET_MS : null
     const code = await watch.stop()

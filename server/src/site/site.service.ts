@@ -4,7 +4,8 @@ import type { Site } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { CONFIG } from '../config/config.module.js'
 import type { Config } from '../config/config.js'
-import { DEFAULT_LENS, LensRow } from '../lens/lens.model.js'
+import { FIRST_LENSES } from '../lens/lens-settings.js'
+import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { ConnectorClient, ConnectorError, describeConnector } from './connector-client.js'
@@ -56,7 +57,10 @@ export class SiteService {
           },
           { transaction },
         )
-        await LensRow.create({ siteId: site.id, ...DEFAULT_LENS }, { transaction })
+        await LensRow.bulkCreate(
+          FIRST_LENSES.map((lens) => ({ siteId: site.id, ...lens })),
+          { transaction },
+        )
         await this.storeFacts(site, facts, transaction)
         return site
       })

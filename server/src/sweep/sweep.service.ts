@@ -17,6 +17,7 @@ interface SweepPlan {
   purpose: SweepRow['purpose']
   pageIds?: number[]
   repeats?: number
+  lensId?: number
   variants?: Variant[]
 }
 
@@ -28,15 +29,21 @@ export class SweepService {
     @Inject(QUEUE) private readonly queue: PgBoss,
   ) {}
 
-  async start(site: SiteRow, { purpose, pageIds, repeats = DEFAULT_REPEATS, variants }: SweepPlan): Promise<SweepRow> {
+  async start(
+    site: SiteRow,
+    { purpose, pageIds, lensId, repeats = DEFAULT_REPEATS, variants }: SweepPlan,
+  ): Promise<SweepRow> {
     await this.refuseWhileRunning(site.id)
+    const where = { siteId: site.id, ...(lensId !== undefined && { id: lensId }) }
+    const lens = await LensRow.findOne({ where, order: ['id'] })
+    if (!lens) throw new ProblemError(422, 'The site has no such lens.')
+    const signedOut = lens.settings.visitor.kind === 'signed-out'
     const pages = await PageRow.findAll({
-      // The lens is signed out, and pages for signed-in people would show it the sign-in form instead.
-      where: { siteId: site.id, signedIn: false, ...(pageIds && { id: { [Op.in]: pageIds } }) },
+      // Pages for signed-in people would show others the sign-in form instead.
+      where: { siteId: site.id, ...(signedOut && { signedIn: false }), ...(pageIds && { id: { [Op.in]: pageIds } }) },
       order: ['position'],
     })
     if (pages.length === 0) throw new ProblemError(422, 'None of these pages belongs to the site.')
-    const lens = (await LensRow.findOne({ where: { siteId: site.id }, order: ['id'] }))!
     const addOns = await AddOnRow.findAll({ where: { siteId: site.id, source: 'connector' } })
     const sweep = await this.sequelize.transaction(async (transaction) => {
       const row = await SweepRow.create(
@@ -92,14 +99,15 @@ export class SweepService {
   }
 
   /**
-   * The survey whose figures are shown when none is asked for: the newest that was read to its end, or, as long as there
-   * is none, the newest that has read anything. A new sweep doesn't empty the ledger while it runs.
+   * The survey whose figures are shown when none is asked for: the newest that was read to its end through the site's
+   * first lens, so that a look through another doesn't change what is compared; as long as there is none, the newest
+   * that has read anything. A new sweep doesn't empty the ledger while it runs.
    */
   async toShow(siteId: number): Promise<SweepRow | null> {
     const [newest] = await this.sequelize.query<{ id: number }>(
       `select id from sweep where site_id = :siteId and purpose = 'survey'
        and exists (select 1 from toll where sweep_id = sweep.id)
-       order by status = 'done' desc, started_at desc limit 1`,
+       order by status = 'done' desc, lens_id, started_at desc limit 1`,
       { replacements: { siteId }, type: QueryTypes.SELECT },
     )
     return newest ? this.get(newest.id) : null
@@ -126,6 +134,7 @@ export class SweepService {
       siteId: row.siteId,
       status: row.status,
       purpose: row.purpose,
+      lensId: row.lensId,
       lens: lens?.name ?? '',
       repeats: row.repeats,
       ...counts!,

@@ -1,0 +1,76 @@
+import { Type } from 'class-transformer'
+import {
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator'
+
+export class LensDevice {
+  @IsInt() @Min(240) @Max(4000) viewportWidth: number
+  @IsInt() @Min(240) @Max(4000) viewportHeight: number
+  /** A phone: touch, a mobile browser's name, and pages laid out for it. */
+  @IsBoolean() phone: boolean
+  /** How many times slower its processor is than this machine's; 1 is not slowed down. */
+  @IsNumber() @Min(1) @Max(20) cpuSlowdown: number
+}
+
+export class LensNetwork {
+  /** Added to every request, ms. */
+  @IsInt() @Min(0) @Max(5000) latencyMs: number
+  /** Thousands of bits a second. */
+  @IsInt() @Min(50) @Max(10_000_000) downKbps: number
+  @IsInt() @Min(50) @Max(10_000_000) upKbps: number
+}
+
+/** Who looks. What signs the visitor in is kept sealed and is never handed out again. */
+export class LensVisitor {
+  @IsIn(['signed-out', 'cookie', 'form']) kind: 'signed-out' | 'cookie' | 'form'
+  /** What the visitor may do there, in a word: member, editor. */
+  @IsOptional() @IsString() @MaxLength(60) role?: string
+  /** For cookie: as the `Cookie` header has it. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(4000)
+  @Matches(/^[^\r\n]*=[^\r\n]*$/, { message: 'cookie: expected name=value' })
+  cookie?: string
+  /** For form: where the sign-in form is sent to, and its fields. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(2000)
+  @Matches(/^\/(?![/\\])/, { message: 'path: expected a path of the site' })
+  path?: string
+  @IsOptional() @IsObject() fields?: Record<string, string>
+}
+
+/** How pages are looked at. */
+export class LensInput {
+  @IsString() @Length(1, 120) name: string
+  @ValidateNested() @Type(() => LensDevice) device: LensDevice
+  /** None is the wire as it is. */
+  @IsOptional() @ValidateNested() @Type(() => LensNetwork) network: LensNetwork | null
+  @ValidateNested() @Type(() => LensVisitor) visitor: LensVisitor
+  /** cold: the browser has never been here; warm: it looks a second time. */
+  @IsIn(['cold', 'warm']) cache: 'cold' | 'warm'
+}
+
+export class Lens {
+  @IsInt() id: number
+  @IsString() name: string
+  @ValidateNested() @Type(() => LensDevice) device: LensDevice
+  @IsOptional() @ValidateNested() @Type(() => LensNetwork) network: LensNetwork | null
+  @IsIn(['signed-out', 'cookie', 'form']) visitor: 'signed-out' | 'cookie' | 'form'
+  @IsOptional() @IsString() role: string | null
+  @IsIn(['cold', 'warm']) cache: 'cold' | 'warm'
+  /** Sweeps that were made through it; it can't be removed then. */
+  @IsInt() sweeps: number
+}

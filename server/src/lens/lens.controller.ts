@@ -1,0 +1,44 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common'
+import { Lens, LensInput } from '@unvelt/contract'
+import { Answers } from '../openapi/answers.js'
+import { SiteService } from '../site/site.service.js'
+import { LensService } from './lens.service.js'
+
+@Controller('sites/:site/lenses')
+export class LensController {
+  constructor(
+    private readonly sites: SiteService,
+    private readonly lenses: LensService,
+  ) {}
+
+  @Get()
+  @Answers(Lens, { list: true })
+  async list(@Param('site', ParseIntPipe) siteId: number): Promise<Lens[]> {
+    await this.sites.get(siteId)
+    return this.lenses.list(siteId)
+  }
+
+  @Post()
+  @HttpCode(201)
+  @Answers(Lens, { status: 201 })
+  async add(@Param('site', ParseIntPipe) siteId: number, @Body() input: LensInput): Promise<Lens> {
+    await this.sites.get(siteId)
+    return this.lenses.add(siteId, input)
+  }
+
+  @Put(':lens')
+  @Answers(Lens)
+  change(
+    @Param('site', ParseIntPipe) siteId: number,
+    @Param('lens', ParseIntPipe) id: number,
+    @Body() input: LensInput,
+  ): Promise<Lens> {
+    return this.lenses.change(siteId, id, input)
+  }
+
+  @Delete(':lens')
+  @HttpCode(204)
+  remove(@Param('site', ParseIntPipe) siteId: number, @Param('lens', ParseIntPipe) id: number): Promise<void> {
+    return this.lenses.remove(siteId, id)
+  }
+}

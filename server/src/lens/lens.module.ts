@@ -1,0 +1,7 @@
+import { Module } from '@nestjs/common'
+import { SiteModule } from '../site/site.module.js'
+import { LensController } from './lens.controller.js'
+import { LensService } from './lens.service.js'
+
+@Module({ imports: [SiteModule], controllers: [LensController], providers: [LensService] })
+export class LensModule {}

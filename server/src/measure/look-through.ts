@@ -1,0 +1,28 @@
+import type { Browser, BrowserContext, CDPSession } from 'playwright-core'
+import type { LensSettings } from '../lens/lens-settings.js'
+
+const BITS = 8
+
+/** A fresh context that looks the way a lens says. */
+export async function contextOf(browser: Browser, { device }: LensSettings): Promise<BrowserContext> {
+  return browser.newContext({
+    viewport: { width: device.viewportWidth, height: device.viewportHeight },
+    acceptDownloads: false,
+    ...(device.phone && { isMobile: true, hasTouch: true, deviceScaleFactor: 2, userAgent: phoneAgent(browser) }),
+  })
+}
+
+/** Slows processor and network down as the lens says. */
+export async function slowDown(session: CDPSession, { device, network }: LensSettings): Promise<void> {
+  if (device.cpuSlowdown > 1) await session.send('Emulation.setCPUThrottlingRate', { rate: device.cpuSlowdown })
+  if (network)
+    await session.send('Network.emulateNetworkConditions', {
+      offline: false,
+      latency: network.latencyMs,
+      downloadThroughput: (network.downKbps * 1000) / BITS,
+      uploadThroughput: (network.upKbps * 1000) / BITS,
+    })
+}
+
+const phoneAgent = (browser: Browser) =>
+  `Mozilla/5.0 (Linux; Android 16) AppleWebKit/537.36 (KHTML, like Gecko) HeadlessChrome/${browser.version()} Mobile Safari/537.36`

@@ -1,0 +1,132 @@
+import { readingTotals, type Reading } from '@unvelt/core'
+import { DEFAULT_LENS, FIRST_LENSES, type LensSettings } from '../src/lens/lens-settings.js'
+import { launchBrowser } from '../src/measure/browser.js'
+import { failureSentence } from '../src/measure/failure.js'
+import { readPage } from '../src/measure/read-page.js'
+import { signIn } from '../src/measure/sign-in.js'
+import { seal } from '../src/site/secret-box.js'
+import { appForTest, KEY } from './app-for-test.js'
+
+let t: Awaited<ReturnType<typeof appForTest>>
+let site: string
+let browser: Awaited<ReturnType<typeof launchBrowser>>
+const secret = Buffer.alloc(32, 1)
+
+beforeAll(async () => {
+  browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
+  t = await appForTest()
+  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY })
+  site = `/sites/${body.id}`
+}, 60_000)
+afterAll(async () => {
+  await browser?.close()
+  await t?.stop()
+})
+
+const looked = (part: Partial<LensSettings>, path = '/about', cookie: string | null = null): Promise<Reading> =>
+  readPage(browser, { url: t.standin.address + path, lens: { ...DEFAULT_LENS.settings, ...part }, cookie })
+const form = (word: string): Partial<LensSettings> => ({
+  visitor: {
+    kind: 'form',
+    role: 'member',
+    path: '/sign-in',
+    sealed: seal(JSON.stringify({ name: 'member', word }), secret),
+  },
+})
+
+describe('looking', () => {
+  it('through a handset is a visit by phone, and takes its processor longer', async () => {
+    const { device } = FIRST_LENSES[1]!.settings
+    const [desk, handset] = [await looked({}), await looked({ device })]
+    const time = (reading: Reading) => reading.mainThread.reduce((sum, { ms }) => sum + ms, 0)
+    expect(time(handset)).toBeGreaterThan(time(desk) * 1.5)
+    // The page cache keeps a copy for each device, so the second phone finds one.
+    const again = await looked({ device })
+    const cache = (reading: Reading) => reading.requests[0]!.responseHeaders['x-page-cache']
+    expect([cache(desk), cache(handset), cache(again)]).toEqual(['miss', 'miss', 'hit'])
+  }, 60_000)
+
+  it('across an ocean takes longer for the same bytes', async () => {
+    const far = { latencyMs: 300, downKbps: 20_000, upKbps: 5_000 }
+    const [near, away] = [await looked({}), await looked({ network: far })]
+    expect(away.timings.load! - near.timings.load!).toBeGreaterThan(300)
+    expect(away.requests.length).toBe(near.requests.length)
+  }, 60_000)
+
+  it('a second time asks for what may not be kept, and for nothing else', async () => {
+    const [cold, warm] = [await looked({}), await looked({ cache: 'warm' })]
+    expect(readingTotals(warm).requests).toBeLessThan(readingTotals(cold).requests / 2)
+    expect(warm.requests.find((r) => r.url.endsWith('/rootlib.js'))).toMatchObject({
+      fromCache: true,
+      transferBytes: 0,
+    })
+  }, 60_000)
+
+  it('as somebody who signed in by the form sees the members’ pages', async () => {
+    const cookie = await signIn(t.standin.address, { ...DEFAULT_LENS.settings, ...form('hazel-walk') }, secret)
+    expect((await looked(form('hazel-walk'), '/members', cookie)).title).toContain('Members')
+  }, 60_000)
+
+  it('as somebody who is not signed in any more, or never was, fails and says so', async () => {
+    const wrong = signIn(t.standin.address, { ...DEFAULT_LENS.settings, ...form('wrong') }, secret)
+    expect(await wrong.then(() => '', failureSentence)).toBe(
+      'Signing in failed: /sign-in answered 303 and set no cookie.',
+    )
+    const stale = looked(form('x'), '/members', 'loam=member.1.00')
+    expect(await stale.then(() => '', failureSentence)).toBe(
+      'The page sent the visitor on to /sign-in: not signed in, or not allowed.',
+    )
+  }, 60_000)
+})
+
+describe('the lenses of a site', () => {
+  const input = {
+    name: 'Members',
+    device: DEFAULT_LENS.settings.device,
+    network: null,
+    cache: 'cold',
+    visitor: { kind: 'cookie', role: 'member', cookie: 'loam=secret' },
+  }
+
+  it('are five to begin with, and more can be added, changed and removed', async () => {
+    const { body: first } = await t.call('GET', `${site}/lenses`)
+    expect(first.map((lens: { name: string }) => lens.name)).toEqual(FIRST_LENSES.map(({ name }) => name))
+    const added = await t.call('POST', `${site}/lenses`, input)
+    expect(added.status).toBe(201)
+    expect(JSON.stringify(added.body)).not.toContain('secret')
+    expect(added.body).toMatchObject({ visitor: 'cookie', role: 'member', sweeps: 0 })
+    const changed = await t.call('PUT', `${site}/lenses/${added.body.id}`, { ...input, cache: 'warm' })
+    expect(changed.body).toMatchObject({ cache: 'warm' })
+    expect((await t.call('POST', `${site}/lenses`, input)).status).toBe(409)
+    const removed = await fetch(`${await t.app.getUrl()}/api${site}/lenses/${added.body.id}`, { method: 'DELETE' })
+    expect(removed.status).toBe(204)
+  })
+
+  it.each([
+    ['no name', { name: '' }, 'name'],
+    ['a window of no size', { device: { ...input.device, viewportWidth: 0 } }, 'viewportWidth'],
+    ['a processor from the future', { device: { ...input.device, cpuSlowdown: 0.5 } }, 'cpuSlowdown'],
+    ['a cookie that is none', { visitor: { kind: 'cookie', cookie: 'x' } }, 'cookie'],
+    ['a form without fields', { visitor: { kind: 'form', path: '/sign-in' } }, 'fields'],
+    ['a form of another site', { visitor: { kind: 'form', path: '//else.example', fields: { a: 'b' } } }, 'path'],
+  ])('with %s are refused, and the field is named', async (_, part, field) => {
+    const { status, body } = await t.call('POST', `${site}/lenses`, { ...input, ...part })
+    expect(status === 400 || status === 422).toBe(true)
+    expect(JSON.stringify(body)).toContain(field)
+    expect((await t.call('GET', `${site}/lenses`)).body).toHaveLength(FIRST_LENSES.length)
+  })
+
+  it('decide which pages a sweep reads, and can’t be removed after it', async () => {
+    const lens = await t.call('POST', `${site}/lenses`, { ...input, name: 'Signed in' })
+    process.env.STANDIN_PAGES = '1000'
+    const sweep = await t.call('POST', `${site}/sweeps`, { lensId: lens.body.id, repeats: 1 })
+    process.env.STANDIN_PAGES = '8'
+    expect(sweep.body).toMatchObject({ lens: 'Signed in', lensId: lens.body.id, pages: 77 })
+    await t.call('POST', `/sweeps/${sweep.body.id}/cancel`)
+    const open = await t.call('POST', `${site}/sweeps`, { repeats: 1 })
+    expect(open.body).toMatchObject({ pages: 66 })
+    await t.call('POST', `/sweeps/${open.body.id}/cancel`)
+    expect((await t.call('DELETE', `${site}/lenses/${lens.body.id}`)).status).toBe(409)
+    expect((await t.call('POST', `${site}/sweeps`, { lensId: 999_999 })).status).toBe(422)
+  })
+})
