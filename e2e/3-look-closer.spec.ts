@@ -62,3 +62,51 @@ test('what one tag brings in stands below it, with its redirects', async ({ page
   await expect(table.getByText('files.fernhollow.localhost')).toHaveCount(0)
   await expect(page.getByRole('listitem').filter({ hasText: '/hop/1' })).toContainText('/pixel.gif')
 })
+
+test('a site is swept through another lens, and its figures stand beside the first ones', async ({ page }) => {
+  test.setTimeout(240_000)
+  await page.goto('/')
+  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
+  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
+  await page.getByRole('link', { name: 'Settings' }).click()
+  await page.getByRole('button', { name: 'Add a lens' }).click()
+  const form = page.getByRole('form', { name: 'A new lens' })
+  await form.getByRole('button', { name: 'Add the lens' }).click()
+  await expect(form.getByRole('alert')).toHaveText('Give the lens a name.')
+  await form.getByLabel('Name').fill('Tablet, second view')
+  await form.getByLabel('Width, px').fill('820')
+  await form.getByLabel('Cache').selectOption('warm')
+  await form.getByRole('button', { name: 'Add the lens' }).click()
+  await expect(page.getByRole('listitem').filter({ hasText: 'Tablet, second view' })).toContainText('desk 820 × 800')
+
+  await page.getByRole('link', { name: 'Ledger' }).click()
+  const total = () =>
+    page
+      .getByRole('row')
+      .filter({ has: page.getByRole('rowheader', { name: 'Page', exact: true }) })
+      .locator('data')
+      .last()
+  await page.getByRole('radio', { name: 'Requests' }).click()
+  const first = Number(await total().getAttribute('value'))
+  await page.getByRole('button', { name: 'Set up a sweep' }).click()
+  await page.getByRole('radio', { name: /Tablet, second view/ }).click()
+  await page.getByRole('spinbutton', { name: /Read each page/ }).fill('1')
+  await page.getByRole('button', { name: 'Start the sweep' }).click()
+  await expect(page.getByRole('progressbar')).toBeVisible()
+  await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 200_000 })
+
+  // The ledger goes on showing the first lens until it is told otherwise.
+  await expect(page.getByRole('button', { name: 'Sweep and lens shown' })).toContainText(
+    'Desk, wired, signed out, cold cache',
+  )
+  await page.getByRole('button', { name: 'Sweep and lens shown' }).click()
+  await page.getByRole('menuitemradio', { name: /Tablet, second view/ }).click()
+  await expect(page.getByRole('button', { name: 'Sweep and lens shown' })).toContainText(
+    'Tablet, second view · 1 repeat',
+  )
+  await expect.poll(async () => Number(await total().getAttribute('value'))).toBeLessThan(first / 2)
+  await page.getByRole('link', { name: 'Settings' }).click()
+  await expect(
+    page.getByRole('listitem').filter({ hasText: 'Tablet, second view' }).getByRole('button', { name: 'Remove' }),
+  ).toBeDisabled()
+})

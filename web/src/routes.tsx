@@ -9,6 +9,7 @@ import { Notice } from './parts/notice.js'
 import { ProofPlace } from './proof/proof-place.js'
 import { ProofsPlace } from './proof/proofs-place.js'
 import { RulesPlace } from './rules/rules-place.js'
+import { SettingsPlace } from './settings/settings-place.js'
 import { FirstSite } from './sites/first-site.js'
 import { RegisterSite } from './sites/register-site.js'
 
@@ -26,6 +27,7 @@ export const router = createBrowserRouter([
       { path: 'pages/:page', Component: PageSheetPlace },
       { path: 'outside', Component: OutsidePlace },
       { path: 'rules', Component: RulesPlace },
+      { path: 'settings', Component: SettingsPlace },
       { path: 'proof', Component: ProofsPlace },
       { path: 'proof/:proof', Component: ProofPlace },
     ],

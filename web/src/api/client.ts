@@ -27,6 +27,7 @@ export async function call<T>(method: string, path: string, body?: object): Prom
       title: 'Unvelt’s server does not answer. Is it still running?',
     })
   })
+  if (response.status === 204) return undefined as T
   if (response.ok) return (await response.json()) as T
   const problem = (await response.json().catch(() => null)) as Problem | null
   throw new ApiError(

@@ -3,6 +3,8 @@ import type {
   AddOn,
   Drafts,
   Ledger,
+  Lens,
+  LensInput,
   LiveRules,
   Outside,
   Page,
@@ -13,6 +15,7 @@ import type {
   RuleInput,
   Site,
   Sweep,
+  SweepRequest,
 } from '@unvelt/contract'
 import type { EffectChoice } from '../rules/words.js'
 import { call } from './client.js'
@@ -24,6 +27,7 @@ export const keys = {
   drafts: (site: number) => ['site', site, 'drafts'] as const,
   rules: (site: number) => ['site', site, 'rules'] as const,
   sweeps: (site: number) => ['site', site, 'sweeps'] as const,
+  lenses: (site: number) => ['site', site, 'lenses'] as const,
   proofs: (site: number) => ['site', site, 'proofs'] as const,
 }
 
@@ -52,10 +56,10 @@ export const usePages = (site: number) =>
 export const useAddOns = (site: number) =>
   useQuery({ queryKey: [...keys.site(site), 'add-ons'], queryFn: () => call<AddOn[]>('GET', `/sites/${site}/add-ons`) })
 
-export const useOutside = (site: number) =>
+export const useOutside = (site: number, sweep: string | null) =>
   useQuery({
-    queryKey: [...keys.ledger(site), 'outside'],
-    queryFn: () => call<Outside>('GET', `/sites/${site}/outside`),
+    queryKey: [...keys.ledger(site), 'outside', sweep],
+    queryFn: () => call<Outside>('GET', `/sites/${site}/outside${sweep ? `?sweep=${sweep}` : ''}`),
   })
 
 export const usePageSheet = (site: number, page: number | undefined, sweep: number | undefined) =>
@@ -75,10 +79,29 @@ export const usePrediction = (site: number, rules: RuleInput[], sweep: number | 
     retry: false,
   })
 
+export const useLenses = (site: number) =>
+  useQuery({ queryKey: keys.lenses(site), queryFn: () => call<Lens[]>('GET', `/sites/${site}/lenses`) })
+
+type LensChange =
+  { do: 'add'; lens: LensInput } | { do: 'change'; id: number; lens: LensInput } | { do: 'remove'; id: number }
+
+export function useChangeLenses(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: async (change: LensChange): Promise<void> => {
+      const path = `/sites/${site}/lenses`
+      if (change.do === 'add') await call<Lens>('POST', path, change.lens)
+      else if (change.do === 'change') await call<Lens>('PUT', `${path}/${change.id}`, change.lens)
+      else await call<void>('DELETE', `${path}/${change.id}`)
+    },
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.lenses(site) }),
+  })
+}
+
 export function useStartSweep(site: number) {
   const client = useQueryClient()
   return useMutation({
-    mutationFn: (pageIds?: number[]) => call<Sweep>('POST', `/sites/${site}/sweeps`, pageIds ? { pageIds } : {}),
+    mutationFn: (request?: SweepRequest) => call<Sweep>('POST', `/sites/${site}/sweeps`, request ?? {}),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.sweeps(site) }),
   })
 }

@@ -1,6 +1,6 @@
 import clsx from 'clsx'
-import { BookOpenText, FileText, Globe, Moon, Puzzle, Scale, ScrollText, Sun } from 'lucide-react'
-import { NavLink } from 'react-router'
+import { BookOpenText, FileText, Globe, Moon, Puzzle, Scale, ScrollText, Settings2, Sun } from 'lucide-react'
+import { NavLink, useSearchParams } from 'react-router'
 import type { Site } from '@unvelt/contract'
 import { useLook } from './look.js'
 
@@ -11,11 +11,15 @@ export const PLACES = [
   { to: 'outside', name: 'Outside', icon: Globe },
   { to: 'rules', name: 'Rules', icon: ScrollText },
   { to: 'proof', name: 'Proof', icon: Scale },
+  { to: 'settings', name: 'Settings', icon: Settings2 },
 ]
 
 /** The places of a site, on the left. */
 export function Rail({ site }: { site: Site }) {
   const [look, changeLook] = useLook()
+  // The sweep that is looked at stays the same from place to place.
+  const [search] = useSearchParams()
+  const sweep = search.get('sweep')
   return (
     <nav aria-label="Places" className="row-span-3 flex w-[76px] flex-col border-r border-line py-3">
       <span className="mb-4 text-center font-serif text-[17px] font-semibold tracking-tight" aria-label="Unvelt">
@@ -24,7 +28,7 @@ export function Rail({ site }: { site: Site }) {
       {PLACES.map(({ to, name, icon: Icon }) => (
         <NavLink
           key={to}
-          to={`/sites/${site.id}/${to}`}
+          to={{ pathname: `/sites/${site.id}/${to}`, ...(sweep && { search: `?sweep=${sweep}` }) }}
           className={({ isActive }) =>
             clsx(
               'flex flex-col items-center gap-1 border-l-2 py-2.5 text-[12.5px]',

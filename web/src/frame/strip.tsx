@@ -2,7 +2,7 @@ import { ChevronDown } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { Link, useSearchParams } from 'react-router'
 import type { Site } from '@unvelt/contract'
-import { useLedger } from '../api/queries.js'
+import { useLedger, useSweeps } from '../api/queries.js'
 import { dateTime, plural } from '../figures/format.js'
 import { Palette } from './palette.js'
 import { SweepButton } from './sweep-button.js'
@@ -52,18 +52,54 @@ function SiteMenu({ site, sites }: { site: Site; sites: Site[] }) {
   )
 }
 
-/** Which sweep the figures come from, under which lens, read how often. */
+/** Which sweep the figures come from, under which lens, read how often; and the others to choose from. */
 function Basis({ site }: { site: Site }) {
-  const [search] = useSearchParams()
+  const [search, setSearch] = useSearchParams()
+  const { data: sweeps = [] } = useSweeps(site.id)
   const { data: ledger } = useLedger(site.id, search.get('sweep'))
   if (!ledger) return null
   if (!ledger.sweep) return <p className="text-soft">No sweep yet</p>
   const { id, startedAt, lens, repeats, status } = ledger.sweep
   const state = status === 'done' ? '' : status === 'running' ? ' · still reading' : ' · cancelled'
+  const choose = (sweep: number) =>
+    setSearch((old) => new URLSearchParams({ ...Object.fromEntries(old), sweep: String(sweep) }))
   return (
-    <p className="min-w-0 truncate text-soft">
-      Sweep {id}, {dateTime(startedAt)} · {lens} · {plural(repeats, 'repeat')}
-      {state}
-    </p>
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label="Sweep and lens shown"
+        className="flex min-w-0 items-center gap-1 text-soft hover:text-ink"
+      >
+        <span className="truncate">
+          Sweep {id}, {dateTime(startedAt)} · {lens} · {plural(repeats, 'repeat')}
+          {state}
+        </span>
+        <ChevronDown size={15} aria-hidden className="shrink-0 text-verdigris" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={6}
+          className="z-20 max-h-96 overflow-auto border border-line bg-sheet py-1"
+        >
+          <DropdownMenu.RadioGroup value={String(id)} onValueChange={(value) => choose(Number(value))}>
+            {sweeps
+              .filter((sweep) => sweep.purpose === 'survey' && sweep.readings > sweep.readingsFailed)
+              .map((sweep) => (
+                <DropdownMenu.RadioItem
+                  key={sweep.id}
+                  value={String(sweep.id)}
+                  className="cursor-pointer px-3 py-1.5 outline-none data-highlighted:bg-wash data-[state=checked]:font-semibold"
+                >
+                  Sweep {sweep.id} · {sweep.lens}
+                  <span className="figures block text-[12.5px] font-normal text-soft">
+                    {dateTime(sweep.startedAt)}, {plural(sweep.pages, 'page')}, {plural(sweep.repeats, 'repeat')}
+                    {sweep.status === 'cancelled' && ', cancelled'}
+                  </span>
+                </DropdownMenu.RadioItem>
+              ))}
+          </DropdownMenu.RadioGroup>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   )
 }

@@ -2,6 +2,7 @@ import { toast } from 'sonner'
 import type { Site } from '@unvelt/contract'
 import { useCancelSweep, useStartSweep, useSweeps } from '../api/queries.js'
 import { Button } from '../parts/button.js'
+import { SweepSetup } from './sweep-setup.js'
 
 /** Starts a sweep; while one runs, shows how far it is and which page is being read, and cancels it. */
 export function SweepButton({ site }: { site: Site }) {
@@ -11,13 +12,16 @@ export function SweepButton({ site }: { site: Site }) {
   const running = sweeps.find((sweep) => sweep.status === 'running')
   if (!running)
     return (
-      <Button
-        weight="main"
-        disabled={start.isPending}
-        onClick={() => start.mutate(undefined, { onError: (error) => toast.error(error.message) })}
-      >
-        Sweep {site.pages} pages
-      </Button>
+      <div className="flex gap-px">
+        <Button
+          weight="main"
+          disabled={start.isPending}
+          onClick={() => start.mutate(undefined, { onError: (error) => toast.error(error.message) })}
+        >
+          Sweep {site.pages} pages
+        </Button>
+        <SweepSetup site={site} start={start} />
+      </div>
     )
   const share = running.readings / running.readingsPlanned
   return (

@@ -1,3 +1,4 @@
+import { useSearchParams } from 'react-router'
 import type { Outside } from '@unvelt/contract'
 import { useOutside } from '../api/queries.js'
 import { bytes, count, percent, plural } from '../figures/format.js'
@@ -11,7 +12,8 @@ import { RedirectChains } from './redirect-chains.js'
 /** Other companies' hosts: what comes from them, for whom, and who brought them in. */
 export function OutsidePlace() {
   const site = useSite()
-  const outside = useOutside(site.id)
+  const [search] = useSearchParams()
+  const outside = useOutside(site.id, search.get('sweep'))
   if (outside.isError) return <Failed error={outside.error} retry={() => void outside.refetch()} />
   if (!outside.data) return <Loading what="what comes from outside" />
   if (outside.data.sweepId === null)

@@ -27,7 +27,8 @@ const TIMINGS: [string, string][] = [
 export function PageSheetPlace() {
   const site = useSite()
   const id = Number(useParams().page)
-  const ledger = useLedger(site.id, null)
+  const [search] = useSearchParams()
+  const ledger = useLedger(site.id, search.get('sweep'))
   const sheet = usePageSheet(site.id, id, ledger.data?.sweep?.id)
   if (ledger.isError) return <Failed error={ledger.error} retry={() => void ledger.refetch()} />
   if (ledger.data && !ledger.data.sweep)
@@ -72,7 +73,9 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
       </div>
       <Tabs.Root
         value={view}
-        onValueChange={(next) => setSearch(next === 'time' ? {} : { view: next }, { replace: true })}
+        onValueChange={(next) =>
+          setSearch((old) => new URLSearchParams({ ...Object.fromEntries(old), view: next }), { replace: true })
+        }
       >
         <Tabs.List aria-label="Views of the page" className="flex gap-6 border-b border-line px-4">
           {PAGE_VIEWS.map(([key, name]) => (

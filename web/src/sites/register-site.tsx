@@ -1,12 +1,12 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import clsx from 'clsx'
-import { useForm, type FieldError, type UseFormRegisterReturn } from 'react-hook-form'
+import { useForm } from 'react-hook-form'
 import { useNavigate } from 'react-router'
 import { SiteRegistration, type Site } from '@unvelt/contract'
 import { ApiError, call } from '../api/client.js'
 import { keys, useSites } from '../api/queries.js'
 import { Button } from '../parts/button.js'
+import { Field } from '../parts/field.js'
 
 /** Registers a site by its address. What is wrong is said at the field it is about; nothing is stored until all is right. */
 export function RegisterSite() {
@@ -78,40 +78,5 @@ export function RegisterSite() {
         </div>
       </form>
     </main>
-  )
-}
-
-interface FieldProps {
-  label: string
-  hint: string
-  field: UseFormRegisterReturn
-  error: FieldError | undefined
-  type?: string
-  autoFocus?: boolean
-}
-
-function Field({ label, hint, field, error, type = 'text', autoFocus }: FieldProps) {
-  const note = `${field.name}-note`
-  return (
-    <label className="grid gap-1">
-      <span className="font-semibold">{label}</span>
-      <input
-        {...field}
-        type={type}
-        autoFocus={autoFocus}
-        autoComplete="off"
-        spellCheck={false}
-        aria-invalid={error !== undefined}
-        aria-describedby={note}
-        className={clsx('h-9 border bg-sheet px-2.5 text-[15px]', error ? 'border-plum' : 'border-line')}
-      />
-      <span
-        id={note}
-        role={error ? 'alert' : undefined}
-        className={clsx('text-[13px]', error ? 'text-plum' : 'text-soft')}
-      >
-        {error?.message ?? hint}
-      </span>
-    </label>
   )
 }

@@ -1,0 +1,62 @@
+import { useState } from 'react'
+import { toast } from 'sonner'
+import type { Lens, Site } from '@unvelt/contract'
+import { useChangeLenses, useLenses } from '../api/queries.js'
+import { plural } from '../figures/format.js'
+import { Button } from '../parts/button.js'
+import { Failed, Loading } from '../parts/notice.js'
+import { LensForm } from './lens-form.js'
+import { lensWords } from './lens-words.js'
+
+/** The lenses of a site; those that no sweep was made through can be changed and removed. */
+export function LensList({ site }: { site: Site }) {
+  const lenses = useLenses(site.id)
+  const change = useChangeLenses(site.id)
+  const [open, setOpen] = useState<number | 'new' | null>(null)
+  if (lenses.isError) return <Failed error={lenses.error} retry={() => void lenses.refetch()} />
+  if (!lenses.data) return <Loading what="the lenses" />
+  const remove = (lens: Lens) =>
+    change.mutate(
+      { do: 'remove', id: lens.id },
+      { onError: (error) => toast.error(error.message), onSuccess: () => toast(`${lens.name} is removed.`) },
+    )
+  return (
+    <section className="px-4 pt-4" aria-label="Lenses">
+      <div className="flex items-end justify-between gap-6">
+        <div>
+          <h2 className="text-[17px]">Lenses</h2>
+          <p className="text-soft">
+            How pages are looked at. A lens that a sweep was made through stays as it is, so that its figures go on
+            meaning what they meant.
+          </p>
+        </div>
+        <Button onClick={() => setOpen('new')} disabled={open === 'new'}>
+          Add a lens
+        </Button>
+      </div>
+      {open === 'new' && <LensForm site={site} lens={lenses.data[0]!} onClose={() => setOpen(null)} />}
+      <ul className="mt-3 border-t border-line">
+        {lenses.data.map((lens) => (
+          <li key={lens.id} className="border-b border-line/60 py-2">
+            <div className="flex items-center gap-4">
+              <p className="min-w-0 flex-1">
+                <span className="font-semibold">{lens.name}</span>
+                <span className="figures block text-[12.5px] text-soft">{lensWords(lens)}</span>
+              </p>
+              <span className="figures text-soft">
+                {lens.sweeps === 0 ? 'no sweep yet' : plural(lens.sweeps, 'sweep')}
+              </span>
+              <Button weight="quiet" disabled={lens.sweeps > 0} onClick={() => setOpen(lens.id)}>
+                Change
+              </Button>
+              <Button weight="quiet" disabled={lens.sweeps > 0 || change.isPending} onClick={() => remove(lens)}>
+                Remove
+              </Button>
+            </div>
+            {open === lens.id && <LensForm site={site} lens={lens} change onClose={() => setOpen(null)} />}
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,16 @@
+import { LensList } from '../lenses/lens-list.js'
+import { useSite } from '../frame/site-context.js'
+import { PlaceHead } from '../parts/place-head.js'
+
+/** How the site is looked at. */
+export function SettingsPlace() {
+  const site = useSite()
+  return (
+    <div className="h-full overflow-auto pb-10">
+      <PlaceHead title="Settings">
+        {site.name}, {site.cms.name} {site.cms.version} at {site.address}.
+      </PlaceHead>
+      <LensList site={site} />
+    </div>
+  )
+}
