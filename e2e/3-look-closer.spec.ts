@@ -9,7 +9,7 @@ async function openPage(page: Page, title: string) {
   await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
   await expect(page.getByRole('grid')).toBeVisible()
   await page.getByRole('link', { name: 'Pages' }).click()
-  await page.getByRole('link', { name: title, exact: true }).click()
+  await page.getByRole('link', { name: new RegExp(`^${title} /`) }).click()
   await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible()
 }
 
@@ -77,7 +77,9 @@ test('a site is swept through another lens, and its figures stand beside the fir
   await form.getByLabel('Width, px').fill('820')
   await form.getByLabel('Cache').selectOption('warm')
   await form.getByRole('button', { name: 'Add the lens' }).click()
-  await expect(page.getByRole('listitem').filter({ hasText: 'Tablet, second view' })).toContainText('desk 820 × 800')
+  await expect(
+    page.getByRole('region', { name: 'Lenses' }).getByRole('listitem').filter({ hasText: 'Tablet, second view' }),
+  ).toContainText('desk 820 × 800')
 
   await page.getByRole('link', { name: 'Ledger' }).click()
   const total = () =>
@@ -107,6 +109,10 @@ test('a site is swept through another lens, and its figures stand beside the fir
   await expect.poll(async () => Number(await total().getAttribute('value'))).toBeLessThan(first / 2)
   await page.getByRole('link', { name: 'Settings' }).click()
   await expect(
-    page.getByRole('listitem').filter({ hasText: 'Tablet, second view' }).getByRole('button', { name: 'Remove' }),
+    page
+      .getByRole('region', { name: 'Lenses' })
+      .getByRole('listitem')
+      .filter({ hasText: 'Tablet, second view' })
+      .getByRole('button', { name: 'Remove' }),
   ).toBeDisabled()
 })

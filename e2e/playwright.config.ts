@@ -10,6 +10,7 @@ export default defineConfig({
   outputDir: '../test-results',
   reporter: [['list'], ['json']],
   use: {
+    actionTimeout: 30_000,
     baseURL: process.env.UNVELT_URL ?? 'http://127.0.0.1:4600',
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',

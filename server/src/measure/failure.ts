@@ -36,6 +36,8 @@ export function failureSentence(error: unknown): string {
     )
   if (/Timeout .* exceeded/i.test(text)) return 'The page did not finish loading in time.'
   if (/crashed/i.test(text)) return 'The page crashed the browser’s tab.'
+  if (/context was destroyed|navigat|detached/i.test(text))
+    return 'The page went on to another address while it was being read.'
   if (/closed|disconnected/i.test(text)) return 'The measuring browser went away in the middle of the reading.'
   return `The page could not be read: ${text.split('\n')[0]!.slice(0, 200)}`
 }

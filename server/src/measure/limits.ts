@@ -6,6 +6,11 @@ export interface ReadingLimits {
   quietWaitMs: number
   requests: number
   transferBytes: number
+  decodedBytes: number
+  /** Whatever a page does, its reading is over after this, and the browser is taken away from it. */
+  hardMs: number
+  /** A page that is asked for its figures answers within this time. */
+  answerMs: number
 }
 
 export const DEFAULT_LIMITS: ReadingLimits = {
@@ -13,6 +18,9 @@ export const DEFAULT_LIMITS: ReadingLimits = {
   quietWaitMs: 10_000,
   requests: 5_000,
   transferBytes: 100e6,
+  decodedBytes: 300e6,
+  hardMs: 90_000,
+  answerMs: 15_000,
 }
 
 /** The page counts as quiet when no request has been under way for this long after its load event. */

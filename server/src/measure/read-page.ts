@@ -1,4 +1,4 @@
-import type { Browser, CDPSession, Page } from 'playwright-core'
+import type { Browser, BrowserContext, CDPSession, Page } from 'playwright-core'
 import { findInlineCode, parseServerTiming, type InlineCode, type Reading } from '@unvelt/core'
 import type { LensSettings } from '../lens/lens-settings.js'
 import { CodeWatch, scriptUse, timeByScript } from './code-watch.js'
@@ -12,6 +12,7 @@ import { RequestRecorder } from './request-recorder.js'
 import { responseText } from './response-text.js'
 import { cookiesFor } from './sign-in.js'
 import { styleUse } from './style-use.js'
+import { withinTime } from './within-time.js'
 
 export interface ReadingOrder {
   url: string
@@ -32,19 +33,38 @@ export interface ReadingOrder {
  */
 export async function readPage(browser: Browser, order: ReadingOrder): Promise<Reading> {
   const context = await contextOf(browser, order.lens)
+  context.on('page', (page) => void closeIfOpened(page))
+  const { hardMs } = order.limits ?? DEFAULT_LIMITS
   try {
-    if (order.cookie) await context.addCookies(cookiesFor(order.cookie, new URL(order.url).origin))
-    // A second view is looked at after a first one, by the same browser.
-    if (order.lens.cache === 'warm') {
-      const first = await context.newPage()
-      await new PageReader(first, { ...order, trace: undefined }).read()
-      await first.close()
-    }
-    return await new PageReader(await context.newPage(), order).read()
+    return await withinTime(hardMs, readIn(context, order), `The page kept the browser busy for ${hardMs / 1000} s.`)
   } finally {
-    await context.close()
+    // A browser that can't even close a page is of no more use; the worker starts another one.
+    await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
   }
 }
+
+async function readIn(context: BrowserContext, order: ReadingOrder): Promise<Reading> {
+  if (order.cookie) await context.addCookies(cookiesFor(order.cookie, new URL(order.url).origin))
+  // A second view is looked at after a first one, by the same browser.
+  if (order.lens.cache === 'warm') {
+    const first = await context.newPage()
+    await new PageReader(first, { ...order, trace: undefined }).read()
+    await first.close()
+  }
+  return new PageReader(await context.newPage(), order).read()
+}
+
+/** What a page opens beside itself is none of its reading. */
+async function closeIfOpened(page: Page): Promise<void> {
+  if (await page.opener().catch(() => null)) await page.close().catch(() => {})
+}
+
+const CLOSE_MS = 10_000
+
+const isBeyond = (recorder: RequestRecorder, limits: ReadingLimits): boolean =>
+  recorder.records.length > limits.requests ||
+  recorder.transferBytes > limits.transferBytes ||
+  recorder.decodedBytes > limits.decodedBytes
 
 class PageReader {
   private readonly limits: ReadingLimits
@@ -60,11 +80,15 @@ class PageReader {
   async read(): Promise<Reading> {
     const { page, order, limits } = this
     const session = await page.context().newCDPSession(page)
+    let cutOff = () => {}
+    const beyond = new Promise<null>((resolve) => (cutOff = () => resolve(null)))
     const quiet = new QuietWatch(() => recorder.underWay)
     const { frameTree } = await session.send('Page.getFrameTree')
     const recorder: RequestRecorder = new RequestRecorder(session, frameTree.frame.id, () => {
-      if (recorder.records.length > limits.requests || recorder.transferBytes > limits.transferBytes) quiet.stop()
-      else quiet.poke()
+      if (isBeyond(recorder, limits)) {
+        quiet.stop()
+        cutOff()
+      } else quiet.poke()
     })
     this.hear()
     await slowDown(session, order.lens)
@@ -75,23 +99,27 @@ class PageReader {
         [MEASURING_HEADER]: order.measuringHeader,
         ...(order.trace && { traceparent: order.trace.traceparent }),
       })
-    const response = await page
-      .goto(order.url, { waitUntil: 'load', timeout: limits.loadMs })
-      .catch((error: unknown) => {
-        throw explained(error, recorder.stillUnderWay)
-      })
+    const load = page.goto(order.url, { waitUntil: 'load', timeout: limits.loadMs }).catch((error: unknown) => {
+      if (isBeyond(recorder, limits)) return null
+      throw explained(error, recorder.stillUnderWay)
+    })
+    // A page that goes beyond all measure is not waited for, but read as far as it came.
+    const response = await Promise.race([load, beyond])
+    if (isBeyond(recorder, limits)) await session.send('Page.stopLoading')
     const status = response?.status() ?? 0
     if (status >= 400) throw new ReadingFailure(`The page answered ${status}.`)
     if (order.cookie && new URL(page.url()).pathname !== new URL(order.url).pathname)
       throw new ReadingFailure(
         `The page sent the visitor on to ${new URL(page.url()).pathname}: not signed in, or not allowed.`,
       )
-    const end = await quiet.wait(limits.quietWaitMs)
+    const end = isBeyond(recorder, limits) ? 'stopped' : await quiet.wait(limits.quietWaitMs)
     const quietAt = end === 'quiet' ? performance.now() - QUIET_MS : null
-    const code = await watch.stop()
-    const figures = await readPageFigures(page)
+    const answer = <T>(asked: Promise<T>) =>
+      withinTime(limits.answerMs, asked, `The page’s main thread answered nothing for ${limits.answerMs / 1000} s.`)
+    const code = await answer(watch.stop())
+    const figures = await answer(readPageFigures(page))
     // The browser's clock and ours differ by a constant; the page's own time origin ties them.
-    const pageNow = await page.evaluate(() => performance.now())
+    const pageNow = await answer(page.evaluate(() => performance.now()))
     const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, pageNow - (performance.now() - quietAt))
     recorder.finish()
     if (end === 'stopped')
@@ -102,8 +130,8 @@ class PageReader {
     const document = recorder.document
     const documentUrls = new Set(recorder.records.filter((r) => r.type === 'document').map((r) => r.url))
     const fileUse = [
-      ...(await scriptUse(session, code.coverage, recorder.records)),
-      ...(await styleUse(session, page, frameTree.frame.id, recorder.records)),
+      ...(await answer(scriptUse(session, code.coverage, recorder.records))),
+      ...(await answer(styleUse(session, page, frameTree.frame.id, recorder.records))),
     ]
     return {
       url: order.url,

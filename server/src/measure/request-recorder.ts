@@ -43,6 +43,7 @@ interface Open {
 export class RequestRecorder {
   readonly records: RequestRecord[] = []
   transferBytes = 0
+  decodedBytes = 0
   private readonly open = new Map<string, Open>()
   /** Failed requests, whose head may be heard of only after their end. */
   private readonly failed = new Map<string, RequestRecord>()
@@ -74,6 +75,7 @@ export class RequestRecorder {
       open.record.decodedBytes += dataLength
       open.bodyBytes += encodedDataLength
       this.transferBytes += encodedDataLength
+      this.decodedBytes += dataLength
       this.onChange()
     })
     session.on('Network.loadingFinished', ({ requestId, timestamp, encodedDataLength }) =>

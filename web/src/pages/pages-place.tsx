@@ -12,6 +12,7 @@ import { SortedTable } from '../parts/sorted-table.js'
 
 interface Row extends Page {
   site: number
+  search: string
   /** Null while no reading of the page succeeded. */
   figures: Figures | null
 }
@@ -30,7 +31,10 @@ const COLUMNS = [
   column.accessor('title', {
     header: 'Page',
     cell: ({ row: { original } }) => (
-      <Link to={`/sites/${original.site}/pages/${original.id}`} className="group block">
+      <Link
+        to={{ pathname: `/sites/${original.site}/pages/${original.id}`, search: original.search }}
+        className="group block"
+      >
         <span className="font-semibold text-verdigris group-hover:underline">{original.title}</span>
         <span className="block text-[12.5px] text-soft">{original.path}</span>
       </Link>
@@ -40,6 +44,8 @@ const COLUMNS = [
   figure('requests'),
   figure('transferBytes'),
   figure('decodedBytes'),
+  figure('idleBytes'),
+  figure('mainThreadMs'),
   figure('serverMs'),
   figure('queries'),
 ]
@@ -48,16 +54,18 @@ const COLUMNS = [
 export function PagesPlace() {
   const site = useSite()
   const [search] = useSearchParams()
-  const ledger = useLedger(site.id, search.get('sweep'))
+  const sweep = search.get('sweep')
+  const ledger = useLedger(site.id, sweep)
   const rows = useMemo<Row[]>(() => {
     if (!ledger.data) return []
     const { columns, columnTotals, unread } = buildMatrix(ledger.data)
     return columns.map((page, index) => ({
       ...page,
       site: site.id,
+      search: sweep === null ? '' : `?sweep=${sweep}`,
       figures: unread.has(index) ? null : columnTotals[index]!,
     }))
-  }, [ledger.data, site.id])
+  }, [ledger.data, site.id, sweep])
   if (ledger.isError) return <Failed error={ledger.error} retry={() => void ledger.refetch()} />
   if (ledger.isPending) return <Loading what="the pages" />
   return (

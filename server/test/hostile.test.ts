@@ -1,0 +1,107 @@
+import type { Browser } from 'playwright-core'
+import { startStandin, type Standin } from '@unvelt/standin'
+import { freshDatabase } from '../../testing/fresh-database.js'
+import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
+import { launchBrowser } from '../src/measure/browser.js'
+import { failureSentence } from '../src/measure/failure.js'
+import { DEFAULT_LIMITS } from '../src/measure/limits.js'
+import { readPage } from '../src/measure/read-page.js'
+
+/** Whatever a site does, a reading ends, says why, and leaves the browser fit for the next one. */
+let browser: Browser
+let standin: Standin
+let database: Awaited<ReturnType<typeof freshDatabase>>
+let origin: string
+/** The same limits at a smaller scale, so that the test ends as well. */
+const LIMITS = {
+  ...DEFAULT_LIMITS,
+  loadMs: 8_000,
+  quietWaitMs: 3_000,
+  requests: 2_000,
+  transferBytes: 20e6,
+  decodedBytes: 60e6,
+  hardMs: 25_000,
+  answerMs: 3_000,
+}
+const MOST_MEMORY = 1.5e9
+
+beforeAll(async () => {
+  browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
+  database = await freshDatabase()
+  standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: 'k' })
+  origin = `http://trouble.localhost:${standin.port}`
+}, 60_000)
+afterAll(async () => {
+  await browser?.close()
+  await standin?.stop()
+  await database?.drop()
+})
+afterEach(() => expect(process.memoryUsage().rss).toBeLessThan(MOST_MEMORY))
+
+const read = (url: string) => readPage(browser, { url, lens: DEFAULT_LENS.settings, limits: LIMITS })
+const alive = async () => expect((await read(`${origin}/blank`)).title).toBe('Trouble')
+
+it.each([
+  ['/endless', /did not finish loading in time\. It still waited for .*\/endless/],
+  ['/loop', /redirects for ever/],
+  ['/download', /download/],
+  ['/spins-at-once', /did not finish loading in time/],
+  ['/spins', /main thread answered nothing for 3 s/],
+  ['/short', /ERR_CONTENT_LENGTH_MISMATCH|closed the connection|did not finish/],
+  ['/nothing', /answered 404/],
+])(
+  '%s fails with its reason, and the next page is read',
+  async (path, why) => {
+    expect(await read(origin + path).then(() => 'it was read', failureSentence)).toMatch(why)
+    await alive()
+  },
+  60_000,
+)
+
+it.each(['/half-a-gigabyte', '/half-a-gigabyte-of-script', '/large-page', '/bomb'])(
+  '%s is cut off and read as far as it came',
+  async (path) => {
+    const outcome = await read(origin + path).then((reading) => {
+      const bytes = reading.requests.reduce((sum, r) => sum + r.transferBytes, 0)
+      expect(bytes).toBeLessThan(200e6)
+      return reading.consoleErrors.join(' ')
+    }, failureSentence)
+    expect(outcome).toMatch(/cut off after \d+ requests and \d+ bytes|answered nothing/)
+    await alive()
+  },
+  60_000,
+)
+
+it('a hundred thousand requests are cut off at the limit', async () => {
+  const reading = await read(`${origin}/many`)
+  expect(reading.requests.length).toBeGreaterThan(LIMITS.requests)
+  expect(reading.requests.length).toBeLessThan(LIMITS.requests * 3)
+  expect(reading.consoleErrors.join(' ')).toMatch(/cut off after/)
+  await alive()
+}, 60_000)
+
+it('dialogs and popups are shut, and the page is read', async () => {
+  expect((await read(`${origin}/dialogs`)).title).toBe('Trouble')
+  expect((await read(`${origin}/popups`)).title).toBe('Trouble')
+  await alive()
+}, 60_000)
+
+it('a page that goes on to another address is read there, or says so', async () => {
+  const outcome = await read(`${origin}/leaves`).then(({ finalUrl }) => finalUrl, failureSentence)
+  expect(outcome).toMatch(/\/blank$|went on to another address/)
+}, 60_000)
+
+it('bytes of another charset than said are read', async () => {
+  expect((await read(`${origin}/latin`)).requests).toHaveLength(1)
+}, 60_000)
+
+it('a tab that crashes fails with its reason', async () => {
+  expect(await read('chrome://crash').then(() => 'it was read', failureSentence)).toMatch(/crashed|went away/)
+  await alive()
+}, 60_000)
+
+it('an address that speaks no TLS fails with its reason', async () => {
+  expect(
+    await read(`https://trouble.localhost:${standin.port}/blank`).then(() => 'it was read', failureSentence),
+  ).toMatch(/ERR_SSL|certificate/)
+}, 60_000)
