@@ -28,6 +28,7 @@ export function explained(error: unknown, underWay: readonly string[]): unknown 
 export function failureSentence(error: unknown): string {
   if (error instanceof ReadingFailure) return error.message
   const text = error instanceof Error ? error.message : String(error)
+  if (/Download is starting/i.test(text)) return NETWORK.ERR_ABORTED!
   const [, code] = /net::(ERR_[A-Z_]+)/.exec(text) ?? []
   if (code)
     return (

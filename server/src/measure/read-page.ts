@@ -61,6 +61,12 @@ async function closeIfOpened(page: Page): Promise<void> {
 
 const CLOSE_MS = 10_000
 
+/** Ends every transfer that is under way, and lets no other begin. */
+async function goOffline(session: CDPSession): Promise<void> {
+  const offline = { offline: true, latency: 0, downloadThroughput: 0, uploadThroughput: 0 }
+  await session.send('Network.emulateNetworkConditions', offline).catch(() => {})
+}
+
 const isBeyond = (recorder: RequestRecorder, limits: ReadingLimits): boolean =>
   recorder.records.length > limits.requests ||
   recorder.transferBytes > limits.transferBytes ||
@@ -88,6 +94,7 @@ class PageReader {
       if (isBeyond(recorder, limits)) {
         quiet.stop()
         cutOff()
+        void goOffline(session)
       } else quiet.poke()
     })
     this.hear()
@@ -105,7 +112,6 @@ class PageReader {
     })
     // A page that goes beyond all measure is not waited for, but read as far as it came.
     const response = await Promise.race([load, beyond])
-    if (isBeyond(recorder, limits)) await session.send('Page.stopLoading')
     const status = response?.status() ?? 0
     if (status >= 400) throw new ReadingFailure(`The page answered ${status}.`)
     if (order.cookie && new URL(page.url()).pathname !== new URL(order.url).pathname)
