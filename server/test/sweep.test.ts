@@ -46,6 +46,38 @@ describe('a sweep', () => {
     expect((await t.call('POST', `/sweeps/999999/cancel`)).status).toBe(404)
   })
 
+  it('is paused and goes on with the pages that wait, once', async () => {
+    const { body } = await t.call('POST', `${site}/sweeps`, { repeats: 1 })
+    expect((await t.call('POST', `/sweeps/${body.id}/pause`)).body).toMatchObject({ status: 'paused' })
+    expect((await t.call('POST', `/sweeps/${body.id}/pause`)).status).toBe(409)
+    await sequelize().query(
+      `update sweep_page set state = 'done' where sweep_id = ${body.id} and page_id = ${pages[0]!.id}`,
+    )
+    await sequelize().query('delete from pgboss.job')
+    expect((await t.call('POST', `/sweeps/${body.id}/resume`)).body).toMatchObject({ status: 'running', pagesDone: 1 })
+    const [jobs] = await sequelize().query(`select data from pgboss.job where name = 'read-page'`)
+    expect(jobs).toHaveLength(7)
+    expect((await t.call('POST', `/sweeps/${body.id}/resume`)).status).toBe(409)
+  })
+
+  it('reads again only what failed', async () => {
+    const { body } = await t.call('POST', `${site}/sweeps`, { repeats: 1 })
+    const [good, bad] = pages
+    const place = (page: { id: number }) => ({ sweepId: body.id, pageId: page.id, variant: 'live', repeat: 1 })
+    const { sources } = (await SweepRow.findByPk(body.id))!
+    await storeReading(place(good!), reading([record('page', { type: 'document' })]), sources)
+    await storeFailure(place(bad!), 'The site refused the connection.')
+    expect((await t.call('POST', `/sweeps/${body.id}/reread`)).status).toBe(409)
+    await sequelize().query(`update sweep_page set state = 'done' where sweep_id = ${body.id}`)
+    await sequelize().query(`update sweep set status = 'done' where id = ${body.id}`)
+    await sequelize().query('delete from pgboss.job')
+    const again = await t.call('POST', `/sweeps/${body.id}/reread`)
+    expect(again.body).toMatchObject({ status: 'running', readings: 1, readingsFailed: 0, failures: [] })
+    const [jobs] = await sequelize().query(`select data from pgboss.job where name = 'read-page'`)
+    expect(jobs).toEqual([{ data: { sweepId: body.id, pageId: bad!.id } }])
+    expect(await isRead(place(good!))).toBe(true)
+  })
+
   it('is told to whoever follows the site', async () => {
     const response = await fetch(`${await t.app.getUrl()}/api${site}/events`)
     const chunks = response.body!.pipeThrough(new TextDecoderStream()).getReader()

@@ -11,7 +11,7 @@ import {
   Min,
 } from 'class-validator'
 
-export const SWEEP_STATUSES = ['running', 'done', 'cancelled'] as const
+export const SWEEP_STATUSES = ['running', 'paused', 'done', 'cancelled'] as const
 export type SweepStatus = (typeof SWEEP_STATUSES)[number]
 
 export const DEFAULT_REPEATS = 3

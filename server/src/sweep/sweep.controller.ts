@@ -47,6 +47,30 @@ export class SweepController {
     return this.sweeps.view(await this.sweeps.get(id))
   }
 
+  @Post('sweeps/:sweep/pause')
+  @HttpCode(200)
+  @Answers(Sweep)
+  async pause(@Param('sweep', ParseIntPipe) id: number): Promise<Sweep> {
+    await this.sweeps.pause(await this.sweeps.get(id))
+    return this.sweeps.view(await this.sweeps.get(id))
+  }
+
+  @Post('sweeps/:sweep/resume')
+  @HttpCode(200)
+  @Answers(Sweep)
+  async resume(@Param('sweep', ParseIntPipe) id: number): Promise<Sweep> {
+    await this.sweeps.resume(await this.sweeps.get(id))
+    return this.sweeps.view(await this.sweeps.get(id))
+  }
+
+  @Post('sweeps/:sweep/reread')
+  @HttpCode(200)
+  @Answers(Sweep)
+  async reread(@Param('sweep', ParseIntPipe) id: number): Promise<Sweep> {
+    await this.sweeps.rereadFailed(await this.sweeps.get(id))
+    return this.sweeps.view(await this.sweeps.get(id))
+  }
+
   /** Every change of every sweep of a site, as it happens. */
   @Sse('sites/:site/events')
   follow(@Param('site', ParseIntPipe) siteId: number): Observable<MessageEvent> {

@@ -21,7 +21,7 @@ interface SweepPlan {
   variants?: Variant[]
 }
 
-/** Starts, follows and cancels sweeps. The reading itself is done by workers. */
+/** Starts, follows, pauses and cancels sweeps. The reading itself is done by workers. */
 @Injectable()
 export class SweepService {
   constructor(
@@ -65,13 +65,9 @@ export class SweepService {
       )
       return row
     })
-    await this.queue.insert(
-      // In the site's own order, so that the maintainer sees the ledger fill from the left.
-      pages.map((page, index) => ({
-        name: READ_PAGE,
-        data: { sweepId: sweep.id, pageId: page.id } satisfies ReadPageJob,
-        priority: pages.length - index,
-      })),
+    await this.enqueue(
+      sweep.id,
+      pages.map((page) => page.id),
     )
     await tellSweep(this.sequelize, { siteId: site.id, sweepId: sweep.id })
     return sweep
@@ -93,9 +89,65 @@ export class SweepService {
   async cancel(sweep: SweepRow): Promise<void> {
     await SweepRow.update(
       { status: 'cancelled', finishedAt: new Date() },
-      { where: { id: sweep.id, status: 'running' } },
+      { where: { id: sweep.id, status: ['running', 'paused'] } },
     )
     await tellSweep(this.sequelize, { siteId: sweep.siteId, sweepId: sweep.id })
+  }
+
+  /** Stops a sweep after the reading at hand, to go on later. */
+  async pause(sweep: SweepRow): Promise<void> {
+    const [paused] = await SweepRow.update({ status: 'paused' }, { where: { id: sweep.id, status: 'running' } })
+    if (paused === 0) throw new ProblemError(409, 'Only a sweep that is under way can be paused.')
+    await tellSweep(this.sequelize, { siteId: sweep.siteId, sweepId: sweep.id })
+  }
+
+  /** Goes on with a paused sweep. A page that was at hand is found by the workers themselves, as after a crash. */
+  async resume(sweep: SweepRow): Promise<void> {
+    if (sweep.status !== 'paused') throw new ProblemError(409, 'Only a paused sweep can go on.')
+    await this.goOn(sweep)
+  }
+
+  /** Reads again what failed, and nothing else. */
+  async rereadFailed(sweep: SweepRow): Promise<void> {
+    if (sweep.status === 'running' || sweep.status === 'paused')
+      throw new ProblemError(409, 'The sweep is not over yet.')
+    await this.refuseWhileRunning(sweep.siteId)
+    const failed = await this.sequelize.query<{ page_id: number }>(
+      'delete from reading where sweep_id = :sweep and failure is not null returning page_id',
+      { replacements: { sweep: sweep.id }, type: QueryTypes.SELECT },
+    )
+    if (failed.length === 0) throw new ProblemError(409, 'No reading of this sweep has failed.')
+    await this.sequelize.query(
+      `update sweep_page set state = 'waiting' where sweep_id = :sweep and page_id in (:pages)`,
+      { replacements: { sweep: sweep.id, pages: failed.map((row) => row.page_id) } },
+    )
+    await this.goOn(sweep)
+  }
+
+  private async goOn(sweep: SweepRow): Promise<void> {
+    await this.refuseWhileRunning(sweep.siteId)
+    await sweep.update({ status: 'running', finishedAt: null })
+    const waiting = await this.sequelize.query<{ pageId: number }>(
+      `select page_id "pageId" from sweep_page join page on page.id = page_id
+       where sweep_id = :sweep and state = 'waiting' order by position`,
+      { replacements: { sweep: sweep.id }, type: QueryTypes.SELECT },
+    )
+    await this.enqueue(
+      sweep.id,
+      waiting.map(({ pageId }) => pageId),
+    )
+    await tellSweep(this.sequelize, { siteId: sweep.siteId, sweepId: sweep.id })
+  }
+
+  /** In the site's own order, so that the maintainer sees the ledger fill from the left. */
+  private async enqueue(sweepId: number, pageIds: number[]): Promise<void> {
+    await this.queue.insert(
+      pageIds.map((pageId, index) => ({
+        name: READ_PAGE,
+        data: { sweepId, pageId } satisfies ReadPageJob,
+        priority: pageIds.length - index,
+      })),
+    )
   }
 
   /**

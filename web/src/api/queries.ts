@@ -106,10 +106,12 @@ export function useStartSweep(site: number) {
   })
 }
 
-export function useCancelSweep(site: number) {
+export type SweepAct = 'cancel' | 'pause' | 'resume' | 'reread'
+
+export function useChangeSweep(site: number) {
   const client = useQueryClient()
   return useMutation({
-    mutationFn: (sweep: number) => call<Sweep>('POST', `/sweeps/${sweep}/cancel`),
+    mutationFn: ({ sweep, act }: { sweep: number; act: SweepAct }) => call<Sweep>('POST', `/sweeps/${sweep}/${act}`),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.site(site) }),
   })
 }

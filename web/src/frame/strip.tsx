@@ -60,7 +60,7 @@ function Basis({ site }: { site: Site }) {
   if (!ledger) return null
   if (!ledger.sweep) return <p className="text-soft">No sweep yet</p>
   const { id, startedAt, lens, repeats, status } = ledger.sweep
-  const state = status === 'done' ? '' : status === 'running' ? ' · still reading' : ' · cancelled'
+  const state = status === 'done' ? '' : status === 'running' ? ' · still reading' : ` · ${status}`
   const choose = (sweep: number) =>
     setSearch((old) => new URLSearchParams({ ...Object.fromEntries(old), sweep: String(sweep) }))
   return (
@@ -93,7 +93,7 @@ function Basis({ site }: { site: Site }) {
                   Sweep {sweep.id} · {sweep.lens}
                   <span className="figures block text-[12.5px] font-normal text-soft">
                     {dateTime(sweep.startedAt)}, {plural(sweep.pages, 'page')}, {plural(sweep.repeats, 'repeat')}
-                    {sweep.status === 'cancelled' && ', cancelled'}
+                    {(sweep.status === 'cancelled' || sweep.status === 'paused') && `, ${sweep.status}`}
                   </span>
                 </DropdownMenu.RadioItem>
               ))}

@@ -1,6 +1,6 @@
 import { toast } from 'sonner'
 import type { Site } from '@unvelt/contract'
-import { useCancelSweep, useStartSweep, useSweeps } from '../api/queries.js'
+import { useChangeSweep, useStartSweep, useSweeps, type SweepAct } from '../api/queries.js'
 import { Button } from '../parts/button.js'
 import { SweepSetup } from './sweep-setup.js'
 
@@ -8,8 +8,10 @@ import { SweepSetup } from './sweep-setup.js'
 export function SweepButton({ site }: { site: Site }) {
   const { data: sweeps = [] } = useSweeps(site.id)
   const start = useStartSweep(site.id)
-  const cancel = useCancelSweep(site.id)
-  const running = sweeps.find((sweep) => sweep.status === 'running')
+  const change = useChangeSweep(site.id)
+  // One that runs comes first; a paused one waits as long as it takes.
+  const running =
+    sweeps.find((sweep) => sweep.status === 'running') ?? sweeps.find((sweep) => sweep.status === 'paused')
   if (!running)
     return (
       <div className="flex gap-px">
@@ -23,13 +25,16 @@ export function SweepButton({ site }: { site: Site }) {
         <SweepSetup site={site} start={start} />
       </div>
     )
+  const paused = running.status === 'paused'
+  const act = (act: SweepAct) => () =>
+    change.mutate({ sweep: running.id, act }, { onError: (error) => toast.error(error.message) })
   const share = running.readings / running.readingsPlanned
   return (
     <div className="flex items-center gap-2" aria-label="Sweep under way" role="group">
       <div className="w-60">
         <p className="flex justify-between gap-3 text-[12.5px] leading-tight">
           <span className="truncate" data-testid="at-page">
-            {running.atPage === null ? 'Waiting for a worker' : `Reading ${running.atPage}`}
+            {paused ? 'Paused' : running.atPage === null ? 'Waiting for a worker' : `Reading ${running.atPage}`}
           </span>
           <span className="figures text-soft">
             {running.readings} of {running.readingsPlanned}
@@ -45,7 +50,10 @@ export function SweepButton({ site }: { site: Site }) {
           <div className="h-full bg-verdigris transition-[width]" style={{ width: `${share * 100}%` }} />
         </div>
       </div>
-      <Button disabled={cancel.isPending} onClick={() => cancel.mutate(running.id)}>
+      <Button disabled={change.isPending} onClick={act(paused ? 'resume' : 'pause')}>
+        {paused ? 'Resume' : 'Pause'}
+      </Button>
+      <Button weight="quiet" disabled={change.isPending} onClick={act('cancel')}>
         Cancel
       </Button>
     </div>

@@ -10,7 +10,7 @@ import {
   type Measure,
   type Site,
 } from '@unvelt/contract'
-import { useAddOns, useChangeDrafts, useLedger, useStartSweep, useSweeps } from '../api/queries.js'
+import { useAddOns, useChangeDrafts, useChangeSweep, useLedger, useStartSweep, useSweeps } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
@@ -83,6 +83,7 @@ function LedgerOf({ site, ledger, measure, onMeasure }: LedgerOfProps) {
   const [selection, setSelection] = useState<Selection | null>(null)
   const { data: addOns = [] } = useAddOns(site.id)
   const change = useChangeDrafts(site.id)
+  const sweep = useChangeSweep(site.id)
   const rules = useMemo(
     () => (selection ? rulesFor(selection, matrix.rows, matrix.columns, strongest(site, addOns)) : []),
     [selection, matrix, site, addOns],
@@ -103,7 +104,21 @@ function LedgerOf({ site, ledger, measure, onMeasure }: LedgerOfProps) {
             {plural(ledger.sweep!.readingsFailed, 'reading')} of {ledger.sweep!.readings} failed.{' '}
             {failed
               .map(({ reason, paths }) => `${reason} (${paths.slice(0, 3).join(', ')}${paths.length > 3 ? ' …' : ''})`)
-              .join(' ')}
+              .join(' ')}{' '}
+            {ledger.sweep!.status !== 'running' && ledger.sweep!.status !== 'paused' && (
+              <Button
+                weight="quiet"
+                disabled={sweep.isPending}
+                onClick={() =>
+                  sweep.mutate(
+                    { sweep: ledger.sweep!.id, act: 'reread' },
+                    { onError: (error) => toast.error(error.message) },
+                  )
+                }
+              >
+                Read them again
+              </Button>
+            )}
           </p>
         )}
         <div className="min-h-0 flex-1">
