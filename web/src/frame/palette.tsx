@@ -38,7 +38,7 @@ export function Palette({ site, sites }: { site: Site; sites: Site[] }) {
       <button
         type="button"
         onClick={() => setOpen(true)}
-        className="flex h-8 items-center gap-3 border border-line bg-sheet px-3 text-soft hover:text-ink"
+        className="flex h-8 shrink-0 items-center gap-3 border border-line bg-sheet px-3 whitespace-nowrap text-soft hover:text-ink"
       >
         Go to or do … <kbd className="font-sans text-[12px]">Ctrl K</kbd>
       </button>

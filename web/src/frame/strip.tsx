@@ -13,7 +13,7 @@ export function Strip({ site, sites }: { site: Site; sites: Site[] }) {
     <header className="flex h-12 items-center gap-4 border-b border-line px-4">
       <SiteMenu site={site} sites={sites} />
       <Basis site={site} />
-      <div className="ml-auto flex items-center gap-2">
+      <div className="ml-auto flex shrink-0 items-center gap-2">
         <Palette site={site} sites={sites} />
         <SweepButton site={site} />
       </div>

@@ -31,12 +31,12 @@ export function SweepButton({ site }: { site: Site }) {
   const share = running.readings / running.readingsPlanned
   return (
     <div className="flex items-center gap-2" aria-label="Sweep under way" role="group">
-      <div className="w-60">
+      <div className="w-48">
         <p className="flex justify-between gap-3 text-[12.5px] leading-tight">
           <span className="truncate" data-testid="at-page">
             {paused ? 'Paused' : running.atPage === null ? 'Waiting for a worker' : `Reading ${running.atPage}`}
           </span>
-          <span className="figures text-soft">
+          <span className="figures whitespace-nowrap text-soft">
             {running.readings} of {running.readingsPlanned}
           </span>
         </p>
