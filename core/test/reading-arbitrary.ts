@@ -97,6 +97,17 @@ export const anySources: fc.Arbitrary<AttributionSources> = fc.record({
   patterns: fc.constantFrom([], [{ pattern: '/media/*', addon: 'gallery' }]),
   inline: fc.constantFrom([], [{ elementId: 'known', addon: 'snippet' }], [{ hash: 'bbbbbbbb', addon: 'pasted' }]),
   outsiders: fc.constantFrom({}, { 'outer.test': 'counter' }),
+  glued: fc.constantFrom(
+    {},
+    {
+      '/m.js': [
+        { addon: 'a', from: 0, bytes: 300 },
+        { addon: null, from: 300, bytes: 1 },
+        { addon: 'b', from: 301, bytes: 0 },
+      ],
+      '/free.js': [],
+    },
+  ),
   folders: fc.constantFrom([], [{ prefix: '/media/', payer: 'content' }]),
 })
 

@@ -67,7 +67,7 @@ export class StandinReader {
   }
 
   async sources() {
-    const [{ ownHosts }, { addOns }, { files, folders }] = await Promise.all([
+    const [{ ownHosts }, { addOns }, { files, folders, glued = {} }] = await Promise.all([
       describeConnector(this.standin.address),
       this.connector.inventory(),
       this.connector.assets(),
@@ -82,7 +82,7 @@ export class StandinReader {
       outsideHosts: addOn.outsideHosts ?? [],
       inlineIds: addOn.inlineIds ?? [],
     }))
-    return { sources: attributionSources(site, rows as unknown as AddOnRow[]), addOns }
+    return { sources: { ...attributionSources(site, rows as unknown as AddOnRow[]), glued }, addOns }
   }
 
   /** What a reading's requests are charged to, by what the connector says now. */

@@ -1,5 +1,5 @@
 import 'reflect-metadata'
-import { tolls, type Reading } from '@unvelt/core'
+import { predict, tolls, type Reading } from '@unvelt/core'
 import { StandinReader } from './standin-reader.js'
 
 /** Traps that come with a switch, an update, another edition, or an outsider in trouble. */
@@ -146,6 +146,27 @@ it('without its script the menu of the phone does not open', async () => {
   await site.putRules([{ addon: 'hollow', effect: 'leave-out', file: '/themes/hollow/hollow.js' }])
   await site.call('POST', '/purge')
   expect(await opens()).toBe(false)
+  await site.putRules([])
+}, 60_000)
+
+it('glued files are split by their parts, and the page falls by what an add-on had in them', async () => {
+  const glue = (on: boolean) =>
+    site.call('PUT', '/add-ons/press-together/features', { features: { 'glue-scripts': on, 'glue-styles': on } })
+  await glue(true)
+  const glued = await site.readUnder('/privacy', [])
+  const { attribution } = await site.chargesOf(glued)
+  const byPayer = new Map(tolls(glued, attribution).map((toll) => [toll.payer, toll]))
+  expect(glued.requests.filter((r) => r.url.includes('/cache/glued/')).length).toBe(byPayer.get('glued')!.requests)
+  expect(byPayer.get('glued')!.decodedBytes).toBe(0)
+  expect(byPayer.get('unassigned')?.decodedBytes ?? 0).toBe(0)
+  const { saved } = predict(glued, attribution, new Map([['pass-it-on', 'skip']]), { needs: {}, libraries: [] })
+  const expected = saved.find(({ payer }) => payer === 'pass-it-on')!.decodedBytes
+  const without = await site.readUnder('/privacy', [{ addon: 'pass-it-on' }])
+  const decoded = ({ requests }: Reading) =>
+    requests.filter((r) => r.type !== 'document').reduce((sum, r) => sum + r.decodedBytes, 0)
+  expect(decoded(glued) - decoded(without)).toBe(expected)
+  expect(expected).toBeGreaterThan(20_000)
+  await glue(false)
   await site.putRules([])
 }, 60_000)
 

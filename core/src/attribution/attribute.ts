@@ -1,11 +1,14 @@
 import type { InlineCode, Reading, RequestRecord } from '../reading/reading.js'
 import { AddressBook } from './address-book.js'
-import { CMS, CONTENT, outsiderPayer, UNASSIGNED, type Charge } from './evidence.js'
+import type { GluedShare } from '../glue/split-request.js'
+import { CMS, CONTENT, GLUED, outsiderPayer, UNASSIGNED, type Charge } from './evidence.js'
 import type { AttributionSources } from './sources.js'
 
 export interface Attribution {
   /** Request id → who pays for it and why. Every request of the reading is in it. */
   requests: Map<string, Charge>
+  /** Request id → whose code a glued file holds, in order. Its bytes are split by that. */
+  shares: Map<string, GluedShare[]>
   /** One charge per inline code, in the reading's order; null where it belongs to the document. */
   inlineCode: (Charge | null)[]
   /** One charge per entry of the reading's main-thread time, in its order. */
@@ -19,6 +22,7 @@ export function attribute(reading: Reading, sources: AttributionSources): Attrib
 
 class Attributor {
   private readonly charges = new Map<string, Charge>()
+  private readonly shares = new Map<string, GluedShare[]>()
   private readonly underWay = new Set<string>()
   private readonly byId = new Map<string, RequestRecord>()
   private readonly byUrl = new Map<string, RequestRecord>()
@@ -44,6 +48,7 @@ class Attributor {
     for (const request of this.reading.requests) this.charge(request)
     return {
       requests: this.charges,
+      shares: this.shares,
       inlineCode: this.inlineCharges,
       mainThread: this.reading.mainThread.map(({ url, line }) => this.chargeTime(url, line)),
     }
@@ -64,13 +69,26 @@ class Attributor {
     // A chain that bites its own tail says nothing about who began it.
     if (this.underWay.has(request.id)) return { payer: UNASSIGNED, evidence: 'unassigned', because: 'initiator loop' }
     this.underWay.add(request.id)
-    const charge = this.byAddress(request.url) ??
+    const charge = this.byGlue(request) ??
+      this.byAddress(request.url) ??
       this.byInitiator(request) ??
       this.byOutsider(request.url) ??
       this.byFolder(request) ?? { payer: UNASSIGNED, evidence: 'unassigned', because: 'no evidence' }
     this.underWay.delete(request.id)
     this.charges.set(request.id, charge)
     return charge
+  }
+
+  /** A file that the register says is glued is charged to nobody in particular; its bytes are split by its parts. */
+  private byGlue(request: RequestRecord): Charge | null {
+    const url = parseUrl(request.url)
+    const { glued } = this.sources
+    if (!glued || !url || !this.book.isOwn(url.host) || !Object.hasOwn(glued, url.pathname)) return null
+    this.shares.set(
+      request.id,
+      glued[url.pathname]!.map(({ addon, from, bytes }) => ({ payer: addon ?? UNASSIGNED, from, bytes })),
+    )
+    return { payer: GLUED, evidence: 'register', because: url.pathname }
   }
 
   /** Evidence 1 to 3: register, folder prefix, the maintainer's own pattern. */

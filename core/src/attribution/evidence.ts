@@ -26,7 +26,9 @@ export const CMS = 'cms'
 export const UNASSIGNED = 'unassigned'
 /** Server time that the site measured and no step claimed. */
 export const REST = 'rest'
-export const NOT_ADDONS: readonly string[] = [CONTENT, CMS, UNASSIGNED, REST]
+/** A file that was glued together from several payers' files: the request itself, and whatever of it can't be split. */
+export const GLUED = 'glued'
+export const NOT_ADDONS: readonly string[] = [CONTENT, CMS, UNASSIGNED, REST, GLUED]
 
 /** The payer that an outsider is charged to when no add-on of the inventory claims its domain. */
 export const outsiderPayer = (domain: string) => `outside:${domain}`

@@ -4,6 +4,8 @@ export interface AttributionSources {
   ownHosts: string[]
   /** The connector's asset register: own address (path with query, or absolute) → add-on. */
   register: Record<string, string>
+  /** The register's list of what each glued file is made of: own path → its parts in order, by bytes of the whole. */
+  glued?: Record<string, { addon: string | null; from: number; bytes: number }[]>
   /** Folder prefixes (paths on an own host, or absolute) → add-on. The longest prefix wins. */
   prefixes: { prefix: string; addon: string }[]
   /** The maintainer's own patterns, in URLPattern syntax; the first that matches wins. */

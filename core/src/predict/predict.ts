@@ -1,6 +1,7 @@
 import type { Attribution } from '../attribution/attribute.js'
 import type { Reading, RequestRecord } from '../reading/reading.js'
 import type { Effect } from '../rule/rule.js'
+import { splitRequest } from '../glue/split-request.js'
 import { noToll, tolls, type Toll } from '../toll/toll.js'
 
 /** What an add-on needs to work, as the site declares it. */
@@ -34,7 +35,10 @@ export function predict(
   effects: ReadonlyMap<string, Effect>,
   dependencies: Dependencies,
 ): Prediction {
-  const present = new Set([...attribution.requests.values()].map((charge) => charge.payer))
+  const present = new Set([
+    ...[...attribution.requests.values()].map((charge) => charge.payer),
+    ...[...attribution.shares.values()].flatMap((shares) => shares.map((share) => share.payer)),
+  ])
   const unloaded = new Set([...effects].filter(([, effect]) => UNLOADS.includes(effect)).map(([addon]) => addon))
   const needers = (library: string) =>
     [...present].filter(
@@ -108,6 +112,18 @@ function savedTolls(
     const payer = attribution.inlineCode[index]?.payer
     if (payer && unloaded.has(payer)) of(payer).decodedBytes += code.bytes
   })
+  // Of a glued file that stays, the parts go.
+  for (const request of reading.requests) {
+    const shares = gone.has(request.id) ? undefined : attribution.shares.get(request.id)
+    if (!shares) continue
+    const use = reading.fileUse.find(({ requestId }) => requestId === request.id)
+    for (const { payer, ...bytes } of splitRequest(request, shares, use))
+      if (unloaded.has(payer)) {
+        of(payer).transferBytes += bytes.transferBytes
+        of(payer).decodedBytes += bytes.decodedBytes
+        of(payer).idleBytes += bytes.idleBytes
+      }
+  }
   const goneUrls = new Set(part.requests.map((request) => request.url))
   reading.mainThread.forEach(({ url, ms }, index) => {
     const { payer } = attribution.mainThread[index]!

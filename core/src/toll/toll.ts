@@ -1,6 +1,7 @@
 import type { Attribution } from '../attribution/attribute.js'
 import { CONTENT } from '../attribution/evidence.js'
 import type { Reading } from '../reading/reading.js'
+import { splitRequest } from '../glue/split-request.js'
 import { idleByRequest } from '../idle/idle-bytes.js'
 import { wentOut } from '../reading/totals.js'
 import { serverTolls } from '../server-timing/server-tolls.js'
@@ -45,9 +46,20 @@ export function tolls(reading: Reading, attribution: Attribution): Toll[] {
     return toll
   }
   const idle = idleByRequest(reading)
+  const useOf = new Map(reading.fileUse.map((use) => [use.requestId, use]))
   for (const request of reading.requests) {
     const toll = of(attribution.requests.get(request.id)!.payer)
     toll.requests += wentOut(request) ? 1 : 0
+    const shares = attribution.shares.get(request.id)
+    if (shares && shares.length > 0) {
+      for (const { payer, ...bytes } of splitRequest(request, shares, useOf.get(request.id))) {
+        const part = of(payer)
+        part.transferBytes += bytes.transferBytes
+        part.decodedBytes += bytes.decodedBytes
+        part.idleBytes += bytes.idleBytes
+      }
+      continue
+    }
     toll.transferBytes += request.transferBytes
     toll.decodedBytes += request.decodedBytes
     toll.idleBytes += idle.get(request.id) ?? 0

@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
-import { CMS, CONTENT, PLAIN_VISIT, resolve, REST, UNASSIGNED, type Rule } from '@unvelt/core'
+import { CMS, CONTENT, GLUED, PLAIN_VISIT, resolve, REST, UNASSIGNED, type Rule } from '@unvelt/core'
 import { MEASURES, type Ledger, type LedgerMark, type LedgerPayer } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { PageRow, pageView, rulePage } from '../page/page.model.js'
@@ -14,6 +14,7 @@ const PAGE_PAYERS: LedgerPayer[] = [
   { slug: CONTENT, name: 'Content', kind: 'content', version: null },
   { slug: CMS, name: 'CMS', kind: 'cms', version: null },
   { slug: REST, name: 'Rest of the server', kind: 'rest', version: null },
+  { slug: GLUED, name: 'Glued files', kind: 'glued', version: null },
   { slug: UNASSIGNED, name: 'Unassigned', kind: 'unassigned', version: null },
 ]
 

@@ -10,6 +10,7 @@ import { SiteRow } from '../site/site.model.js'
 import { SweepRow } from '../sweep/sweep.model.js'
 import { failureSentence } from './failure.js'
 import { newTrace } from '../trace/trace-store.js'
+import { learnGlued } from './learn-glued.js'
 import { measuringHeader } from './measuring-header.js'
 import { readPage } from './read-page.js'
 import { signIn } from './sign-in.js'
@@ -54,7 +55,9 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
           lens: lens.settings,
           ...(header && { measuringHeader: header, trace: newTrace() }),
         }
-        await storeReading(place, await readPage(await tools.browser(), order), sweep.sources)
+        const reading = await readPage(await tools.browser(), order)
+        if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)
+        await storeReading(place, reading, sweep.sources)
       } catch (error) {
         if (tools.stopping()) throw error
         await storeFailure(place, failureSentence(error))

@@ -57,4 +57,4 @@ export function buildMatrix(ledger: Ledger): Matrix {
 
 /** Whether a payer is an add-on that rules can be about, and not the page's own content, the CMS or an unannounced outsider. */
 export const isAddOn = (payer: LedgerPayer) =>
-  !['content', 'cms', 'rest', 'unassigned'].includes(payer.kind) && !payer.slug.startsWith('outside:')
+  !['content', 'cms', 'rest', 'glued', 'unassigned'].includes(payer.kind) && !payer.slug.startsWith('outside:')
