@@ -5,7 +5,7 @@ import protobuf from 'protobufjs'
 import { Sequelize } from 'sequelize'
 import { CONFIG } from '../src/config/config.module.js'
 import type { Config } from '../src/config/config.js'
-import { spansOf } from '../src/trace/trace-store.js'
+import { forgetOldTraces, spansOf } from '../src/trace/trace-store.js'
 import { appForTest } from './app-for-test.js'
 
 let t: Awaited<ReturnType<typeof appForTest>>
@@ -89,4 +89,20 @@ it.each<[string, () => Promise<{ status: number; type: string }>, number]>([
   expect(answer.status).toBe(status)
   expect(answer.type).toMatch(/application\/problem\+json/)
   expect(await stored()).toEqual(before)
+})
+
+it('forgets what is older than sixty days, and nothing else', async () => {
+  const sequelize = t.app.get(Sequelize)
+  const before = await stored()
+  await sequelize.query(
+    `update trace_part set received_at = now() - interval '61 days' where id = (select min(id) from trace_part)`,
+  )
+  await forgetOldTraces(sequelize)
+  const [[left]] = (await sequelize.query('select count(*)::int n from trace_part')) as unknown as [[{ n: number }]]
+  expect(left!.n).toBeGreaterThan(0)
+  expect((await stored()).length).toBeLessThanOrEqual(before.length)
+  const [[old]] = (await sequelize.query(
+    `select count(*)::int n from trace_part where received_at < now() - interval '60 days'`,
+  )) as unknown as [[{ n: number }]]
+  expect(old!.n).toBe(0)
 })

@@ -119,6 +119,7 @@ describe('switching, updating and removing', () => {
     ['DELETE', '/add-ons/nobody', undefined, 404],
     ['DELETE', '/inventory', undefined, 405],
     ['GET', '/nothing', undefined, 404],
+    ['DELETE', '/add-ons/%E0%A4%A', undefined, 404],
   ])('%s %s %j is refused with %i', async (method, path, body, status) => {
     const answer = await site.connector(method, path, body)
     expect(answer.status).toBe(status)

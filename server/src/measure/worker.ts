@@ -4,6 +4,7 @@ import type { Sequelize } from 'sequelize'
 import { readConfig } from '../config/config.js'
 import { connect } from '../database/connect.js'
 import { openQueue, READ_PAGE, type ReadPageJob } from '../queue/queue.js'
+import { forgetOldTraces } from '../trace/trace-store.js'
 import { launchBrowser } from './browser.js'
 import { runPageJob } from './page-job.js'
 import { abandonedPages, PageLocks } from './page-lock.js'
@@ -23,6 +24,7 @@ async function main(): Promise<void> {
     return browser
   }
   await aliveBrowser()
+  await forgetOldTraces(sequelize)
   const tools = { sequelize, secret: config.secret, browser: aliveBrowser, stopping: () => stopping }
   await queue.work<ReadPageJob>(READ_PAGE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
     if (job) await locks.hold(job.data, () => runPageJob(tools, job.data))

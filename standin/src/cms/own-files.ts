@@ -1,6 +1,6 @@
 import { treePicture } from '../media/tree-picture.js'
 import type { AddOnFile } from './add-on.js'
-import { GENERATED_STYLE, GeneratedStyles } from './generated-styles.js'
+import { GeneratedStyles } from './generated-styles.js'
 import { GluedFiles } from './glue.js'
 import type { Installed } from './installed.js'
 import type { LocalCopies } from './local-copies.js'
@@ -36,9 +36,6 @@ export class OwnFiles {
       this.picture(path)
     )
   }
-
-  /** The theme's generated style is its own; it is made when it is first asked for. */
-  static readonly GENERATED = GENERATED_STYLE
 
   private ofAddOn(path: string): AddOnFile | undefined {
     const file = this.byPath.get(path)

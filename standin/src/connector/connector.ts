@@ -59,7 +59,8 @@ export class Connector {
       const [before, after] = pattern.split('*') as [string, string?]
       if (after === undefined || !call.startsWith(before) || !call.endsWith(after)) continue
       const name = call.slice(before.length, call.length - after.length)
-      if (name !== '' && !name.includes('/')) return { run, name: decodeURIComponent(name) }
+      // Names are slugs and numbers; whatever else is asked for is not there.
+      if (/^[\w.-]+$/.test(name)) return { run, name }
     }
     return null
   }
