@@ -90,12 +90,11 @@ export class HtmlRewriter implements TagHandler {
   }
 
   private code(name: string, start: number, end: number): void {
-    const { text } = this.scanner
     const from = start + 1 + name.length
-    const src = name === 'script' ? attributeValue(text, from, 'src') : undefined
+    const src = name === 'script' ? this.attribute(from, end, 'src') : undefined
     if (src !== undefined) return this.act(this.plan.forFile(src), name, start, end)
     if (!this.plan.touchesInline) return
-    const id = attributeValue(text, from, 'id') ?? null
+    const id = this.attribute(from, end, 'id') ?? null
     const known = this.plan.forInline(id, null)
     if (known) return this.act(known, name, start, end)
     if (!this.plan.readsInline) return
@@ -116,18 +115,21 @@ export class HtmlRewriter implements TagHandler {
   }
 
   private link(start: number, end: number): void {
-    const { text } = this.scanner
     const from = start + 5
-    const href = attributeValue(text, from, 'href')
+    const href = this.attribute(from, end, 'href')
     if (href === undefined) return
-    const rel = (attributeValue(text, from, 'rel') ?? '').toLowerCase().split(/[\t\n\f\r ]+/)
+    const rel = (this.attribute(from, end, 'rel') ?? '').toLowerCase().split(/[\t\n\f\r ]+/)
     if (rel.includes('stylesheet')) return this.act(this.plan.forFile(href), 'link', start, end)
     if (rel.some((word) => HINTS.has(word)) && this.plan.forHint(href)) this.replace(start, end, '')
   }
 
   private embedded(name: string, start: number, end: number): void {
-    const src = attributeValue(this.scanner.text, start + 1 + name.length, 'src')
+    const src = this.attribute(start + 1 + name.length, end, 'src')
     if (src !== undefined) this.act(this.plan.forFile(src), name, start, end)
+  }
+
+  private attribute(from: number, end: number, name: string): string | undefined {
+    return attributeValue(this.scanner.text, this.scanner.codes, from, end, name)
   }
 
   private act(action: TagAction | null, name: string, start: number, end: number): void {

@@ -1,5 +1,6 @@
+import { CharacterCodes } from './character-codes.js'
 import { ForeignContent } from './foreign-content.js'
-import { isLetter, isNamed, nameEnd, tagEnd } from './tag-syntax.js'
+import { isLetter, isNamed, nameEnd, tagEnd, type Codes } from './tag-syntax.js'
 
 /** Elements whose content is text up to their own end tag, as browsers with scripting read them. */
 const RAW_TEXT = new Set(['script', 'style', 'textarea', 'title', 'xmp', 'iframe', 'noembed', 'noframes', 'noscript'])
@@ -7,7 +8,7 @@ const RAW_TEXT = new Set(['script', 'style', 'textarea', 'title', 'xmp', 'iframe
 const LONGEST_TAG = 1 << 20
 
 /** Where the table of beginnings keeps two letters, large or small. */
-const pair = (text: string, at: number) => ((text.charCodeAt(at) & 31) << 5) | (text.charCodeAt(at + 1) & 31)
+const pair = (codes: Codes, at: number) => ((codes[at]! & 31) << 5) | (codes[at + 1]! & 31)
 
 const enum Mode {
   Text,
@@ -28,15 +29,15 @@ export interface TagHandler {
 /**
  * Finds the tags of an HTML stream by the states of the HTML standard (section 13.2.5) and looks closely only at those
  * that were asked for. Works on any text; bytes of whatever ASCII-compatible encoding can be given as Latin-1, since all
- * syntax is ASCII. Leaves the searching to the engine: a loop over characters or bytes was three times slower.
+ * syntax is ASCII.
  */
 export class HtmlScanner {
   /** What has not been forgotten yet, and where reading stands in it. */
   text = ''
+  /** The same as numbers. */
+  codes: Codes = new Uint8Array(1)
+  private readonly memory = new CharacterCodes()
   private at = 0
-  /** The next quotes from somewhere behind; found anew when they have been passed. */
-  private nextDouble = -1
-  private nextSingle = -1
   private mode: Mode = Mode.Text
   private rawName = ''
   /** Inside a script: 0 plain, 1 behind `<!--`, 2 behind a `<script` there. */
@@ -63,7 +64,7 @@ export class HtmlScanner {
   /** Reads on. Returns up to where the text is settled: from there on it may still be part of a tag. */
   read(chunk: string): number {
     this.text = this.text === '' ? chunk : this.text + chunk
-    this.nextDouble = this.nextSingle = -1
+    this.codes = this.memory.of(this.text)
     while (this.step());
     return this.at
   }
@@ -72,7 +73,6 @@ export class HtmlScanner {
   forget(before: number): void {
     this.text = this.text.slice(before)
     this.at -= before
-    this.nextDouble = this.nextSingle = -1
   }
 
   private step(): boolean {
@@ -93,33 +93,33 @@ export class HtmlScanner {
     }
   }
 
-  /** The one loop that runs for every tag of a page, so it reads no name and no attribute that can't matter. */
+  /** The one loop that runs for every tag of a page, so it reads no name that can't matter. */
   private readText(): boolean {
-    const { text } = this
-    const { length: size } = text
+    const { codes } = this
+    const { length: size } = this.text
     let at = this.at
     for (;;) {
-      const open = text.indexOf('<', at)
-      if (open < 0) {
+      let open = at
+      while (open < size && codes[open] !== OPEN) open++
+      if (open >= size) {
         this.at = size
         return false
       }
-      const c = text.charCodeAt(open + 1)
+      // What lies beyond the text is 0, which is no letter.
+      const c = codes[open + 1]!
       let nameStart = open + 1
       if (!isLetter(c)) {
         nameStart = open + 2
-        if (c !== SLASH || !isLetter(text.charCodeAt(nameStart))) {
+        if (c !== SLASH || open + 2 >= size || !isLetter(codes[nameStart]!)) {
           this.at = open
-          if (!this.readOther(open, c)) return false
+          if (!this.readOther(open)) return false
           if (this.mode !== Mode.Text) return true
           at = this.at
           continue
         }
       }
-      // Two letters tell most tags from those that matter, so most names are never read.
-      const matters = this.foreign.any || this.beginnings[pair(text, nameStart)] === 1
-      const nameStop = matters ? nameEnd(text, nameStart) : nameStart
-      const end = nameStop < 0 ? -1 : matters ? tagEnd(text, nameStop) : this.endOfTag(nameStart)
+      const nameStop = nameEnd(codes, nameStart, size)
+      const end = nameStop < 0 ? -1 : tagEnd(codes, nameStop, size)
       if (end < 0) {
         this.at = open
         if (size - open < LONGEST_TAG) return false
@@ -127,7 +127,8 @@ export class HtmlScanner {
         continue
       }
       at = end
-      if (!matters) continue
+      // Two letters tell most tags from those that matter.
+      if (!this.foreign.any && this.beginnings[pair(codes, nameStart)] !== 1) continue
       this.at = end
       const name = this.nameAt(nameStart, nameStop)
       if (name === null) continue
@@ -139,24 +140,14 @@ export class HtmlScanner {
 
   /** The tag's name in small letters, or null where it does not matter. Inside SVG and MathML every name does. */
   private nameAt(start: number, stop: number): string | null {
-    const { text } = this
-    for (const name of this.names) if (name.length === stop - start && isNamed(text, start, name)) return name
-    return this.foreign.any ? text.slice(start, stop).toLowerCase() : null
-  }
-
-  /** Where a tag ends that does not matter. Without a quote before the next `>` that is its end. */
-  private endOfTag(nameStart: number): number {
-    const { text } = this
-    const close = text.indexOf('>', nameStart)
-    if (close < 0) return -1
-    if (this.nextDouble < nameStart) this.nextDouble = position(text.indexOf('"', nameStart))
-    if (this.nextSingle < nameStart) this.nextSingle = position(text.indexOf("'", nameStart))
-    if (this.nextDouble > close && this.nextSingle > close) return close + 1
-    return tagEnd(text, nameEnd(text, nameStart))
+    const { codes } = this
+    for (const name of this.names) if (name.length === stop - start && isNamed(codes, start, name)) return name
+    return this.foreign.any ? this.text.slice(start, stop).toLowerCase() : null
   }
 
   /** Whatever begins with `<` and is no tag. False when more must come before it can be told. */
-  private readOther(open: number, c: number): boolean {
+  private readOther(open: number): boolean {
+    const c = this.text.charCodeAt(open + 1)
     if (c !== c) return false
     if (c === SLASH) {
       const next = this.text.charCodeAt(open + 2)
@@ -203,6 +194,7 @@ export class HtmlScanner {
   /** Reads what was held back because more might have come. */
   finish(): number {
     this.ending = true
+    this.codes = this.memory.of(this.text)
     while (this.step());
     return this.text.length
   }
@@ -266,9 +258,7 @@ export class HtmlScanner {
   }
 }
 
-/** A place that a search found, or one beyond all others. */
-const position = (found: number) => (found < 0 ? Infinity : found)
-
+const OPEN = 60
 const SLASH = 47
 const BANG = 33
 const QUESTION = 63

@@ -15,111 +15,134 @@ export const isSpace = (c: number): boolean =>
   c === SPACE || c === LINE_FEED || c === TAB || c === RETURN || c === FORM_FEED
 export const isLetter = (c: number): boolean => ((c | 32) - 97) >>> 0 < 26
 
+/** Characters as numbers, by offset; what lies at `size` and beyond does not count. */
+export type Codes = Uint8Array | Uint16Array
+
 /** Where a tag's name that begins at `from` ends; -1 when the text ends first. */
-export function nameEnd(text: string, from: number): number {
-  for (let i = from; ; i++) {
-    const c = text.charCodeAt(i)
+export function nameEnd(codes: Codes, from: number, size: number): number {
+  for (let i = from; i < size; i++) {
+    const c = codes[i]!
     // Letters are beyond all that can end a name.
     if (c > GREATER) continue
     if (c === GREATER || c === SLASH || isSpace(c)) return i
-    if (c !== c) return -1
   }
+  return -1
 }
 
 /**
- * The rest of a tag as nearly everybody writes it. One match in the engine's own search is several times faster than
- * looking at each character. Every attribute begins with space, so that there is one way only to read it.
+ * Where a tag ends, behind its `>`; -1 when the text ends first. `from` is right behind the name. By the attribute states
+ * of the HTML standard (section 13.2.5): a quote counts only where a value may begin.
  */
-const WELL_FORMED = /(?:[\t\n\f\r ]+[^\t\n\f\r />="'<]+(?:=(?:"[^"]*"|'[^']*'|[^\t\n\f\r "'=<>`]+))?)*[\t\n\f\r ]*\/?>/y
-
-/** Where a tag ends, behind its `>`; -1 when the text ends first. `from` is right behind the name. */
-export function tagEnd(text: string, from: number): number {
-  WELL_FORMED.lastIndex = from
-  return WELL_FORMED.test(text) ? WELL_FORMED.lastIndex : oddTagEnd(text, from)
-}
-
-/** The same for any tag, by the attribute states of the HTML standard (section 13.2.5): a quote counts only where a value may begin. */
-function oddTagEnd(text: string, from: number): number {
+export function tagEnd(codes: Codes, from: number, size: number): number {
   let i = from
-  for (;;) {
-    let c = text.charCodeAt(i)
+  while (i < size) {
+    let c = codes[i]!
     if (c === GREATER) return i + 1
     if (c === SLASH || isSpace(c)) {
       i++
       continue
     }
-    if (c !== c) return -1
     // An attribute's name; its first character may be anything, even an equals sign.
-    i = attributeNameEnd(text, i)
-    while (isSpace((c = text.charCodeAt(i)))) i++
-    if (c !== EQUALS) continue
-    do c = text.charCodeAt(++i)
-    while (isSpace(c))
+    i = attributeNameEnd(codes, i, size)
+    i = spaceEnd(codes, i, size)
+    if (i >= size) return -1
+    if (codes[i] !== EQUALS) continue
+    i = spaceEnd(codes, i + 1, size)
+    if (i >= size) return -1
+    c = codes[i]!
     if (c === DOUBLE_QUOTE || c === SINGLE_QUOTE) {
-      i = text.indexOf(c === DOUBLE_QUOTE ? '"' : "'", i + 1) + 1
-      if (i === 0) return -1
-    } else {
-      while (c === c && c !== GREATER && !isSpace(c)) c = text.charCodeAt(++i)
-    }
+      do i++
+      while (i < size && codes[i] !== c)
+      i++
+    } else i = plainValueEnd(codes, i, size)
   }
+  return -1
 }
 
-function attributeNameEnd(text: string, from: number): number {
-  for (let i = from + 1; ; i++) {
-    const c = text.charCodeAt(i)
+function attributeNameEnd(codes: Codes, from: number, size: number): number {
+  let i = from + 1
+  for (; i < size; i++) {
+    const c = codes[i]!
     if (c > GREATER) continue
-    if (c !== c || c === GREATER || c === EQUALS || c === SLASH || isSpace(c)) return i
+    if (c === GREATER || c === EQUALS || c === SLASH || isSpace(c)) break
   }
+  return i
+}
+
+function spaceEnd(codes: Codes, from: number, size: number): number {
+  let i = from
+  while (i < size && isSpace(codes[i]!)) i++
+  return i
+}
+
+/** Where a value without quotes ends. */
+function plainValueEnd(codes: Codes, from: number, size: number): number {
+  let i = from
+  for (; i < size; i++) {
+    const c = codes[i]!
+    if (c > GREATER) continue
+    if (c === GREATER || isSpace(c)) break
+  }
+  return i
 }
 
 /**
  * The value of one attribute of a start tag, decoded; undefined when the tag has none of that name (in small letters).
- * `from` is right behind the tag's name, and the tag must be whole. Reads nothing else, since most tags are only looked at.
+ * `codes` are those of `text`; `from` is right behind the tag's name, and `end` behind its `>`. Reads nothing else, since
+ * most tags are only looked at.
  */
-export function attributeValue(text: string, from: number, name: string): string | undefined {
+export function attributeValue(
+  text: string,
+  codes: Codes,
+  from: number,
+  end: number,
+  name: string,
+): string | undefined {
+  const close = end - 1
   let i = from
-  for (;;) {
-    let c = text.charCodeAt(i)
-    if (c === GREATER || c !== c) return undefined
+  while (i < close) {
+    let c = codes[i]!
     if (c === SLASH || isSpace(c)) {
       i++
       continue
     }
     const start = i
-    i = attributeNameEnd(text, i)
-    const matches = i - start === name.length && isNamed(text, start, name)
-    while (isSpace((c = text.charCodeAt(i)))) i++
-    if (c !== EQUALS) {
+    i = attributeNameEnd(codes, i, close)
+    const matches = i - start === name.length && isNamed(codes, start, name)
+    i = spaceEnd(codes, i, close)
+    if (i >= close || codes[i] !== EQUALS) {
       if (matches) return ''
       continue
     }
-    do c = text.charCodeAt(++i)
-    while (isSpace(c))
+    i = spaceEnd(codes, i + 1, close)
+    c = i < close ? codes[i]! : GREATER
     let begin = i
-    let end: number
+    let stop: number
     if (c === DOUBLE_QUOTE || c === SINGLE_QUOTE) {
       begin = i + 1
-      end = text.indexOf(c === DOUBLE_QUOTE ? '"' : "'", begin)
-      i = end + 1
-    } else {
-      while (c === c && c !== GREATER && !isSpace(c)) c = text.charCodeAt(++i)
-      end = i
-    }
+      do i++
+      while (i < close && codes[i] !== c)
+      stop = i++
+    } else stop = i = plainValueEnd(codes, i, close)
     if (!matches) continue
-    const raw = text.slice(begin, end)
+    const raw = text.slice(begin, stop)
     return raw.includes('&') ? decodeHTMLAttribute(raw) : raw
   }
+  return undefined
 }
 
 /** Whether a name in small letters stands at a place, in letters of any size. */
-export function isNamed(text: string, start: number, name: string): boolean {
+export function isNamed(codes: Codes, start: number, name: string): boolean {
   for (let i = 0; i < name.length; i++) {
-    const c = text.charCodeAt(start + i)
+    const c = codes[start + i]!
     const wanted = name.charCodeAt(i)
     if (c !== wanted && !(c >= 65 && c <= 90 && c + 32 === wanted)) return false
   }
   return true
 }
+
+/** Where the name of a whole tag ends. */
+const nameStop = (tag: string) => 1 + tag.slice(1).search(/[\t\n\f\r />]/)
 
 export interface Attribute {
   /** In small letters. */
@@ -134,7 +157,7 @@ export interface Attribute {
 /** The attributes of one start tag, given as its whole text. Of two with one name the first counts, as in browsers. */
 export function readAttributes(tag: string, withDoubles = false): Attribute[] {
   const found: Attribute[] = []
-  let i = nameEnd(tag, 1)
+  let i = nameStop(tag)
   for (;;) {
     let c = tag.charCodeAt(i)
     if (c === GREATER || c !== c) return found
@@ -187,6 +210,6 @@ export function withAttributes(tag: string, attributes: Attribute[], changes: Re
   const added = Object.entries(changes)
     .filter(([name, value]) => value !== null && !attributes.some((a) => a.name === name))
     .map(([name, value]) => (value === '' ? ` ${name}` : ` ${name}="${escapeValue(value!)}"`))
-  const at = nameEnd(result, 1)
+  const at = nameStop(result)
   return result.slice(0, at) + added.join('') + result.slice(at)
 }
