@@ -44,6 +44,8 @@ describe('the rules’ schema', () => {
       addon: either('slider'),
       feature: either('f'),
       file: either('/f.js'),
+      setting: either('most'),
+      value: either<unknown>(3, 1.5),
       effect: either(...EFFECTS),
       until: either(...HOLD_UNTIL),
       order: either(...ORDERS),

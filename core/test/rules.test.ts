@@ -24,7 +24,7 @@ const anyRule: fc.Arbitrary<Rule> = fc.record(
   {
     id: fc.uuid(),
     addon: fc.constantFrom('form', 'slider'),
-    effect: fc.constantFrom(...EFFECTS),
+    effect: fc.constantFrom(...EFFECTS.filter((effect) => effect !== 'set')),
     place: fc.constantFrom<Rule['place']>(
       { level: 'everywhere' },
       { level: 'area', area: 'public' },
@@ -44,6 +44,20 @@ const anyRule: fc.Arbitrary<Rule> = fc.record(
 )
 
 describe('resolve', () => {
+  it('sets a setting where the narrowest rule says so, beside what is said of the whole add-on', () => {
+    const most = { effect: 'set', setting: 'most' } as const
+    const place: Rule['place'] = { level: 'page', path: '/events/seed-swap' }
+    const rules = [rule('a'), rule('b', { ...most, value: 5 }), rule('c', { ...most, value: 2, place })]
+    expect(resolve(rules, page, PLAIN_VISIT)).toMatchObject([
+      { effect: 'skip', rules: ['a'] },
+      { effect: 'set', setting: 'most', value: 2, rules: ['c'] },
+    ])
+    const spared = resolve([...rules, rule('d', { effect: 'keep', setting: 'most', place })], page, PLAIN_VISIT)
+    expect(spared[1]).toMatchObject({ effect: 'keep', conflictsWith: [] })
+    const torn = resolve([rule('e', { ...most, value: 1 }), rule('f', { ...most, value: 2 })], page, PLAIN_VISIT)
+    expect(torn[0]).toMatchObject({ conflictsWith: ['f'] })
+  })
+
   it('lets the more specific place win, in the order of the levels', () => {
     const levels: Rule['place'][] = [
       { level: 'everywhere' },

@@ -93,3 +93,13 @@ it('taking any one add-on away lowers the page by exactly what was predicted', a
   }
   expect(wrong).toEqual([])
 }, 300_000)
+
+it('seven weights are declared by the font host, and every page draws two of them at most', async () => {
+  for (const path of ['/', '/articles/owls', '/privacy', '/plan-a-visit']) {
+    const { fonts: faces, requests } = await site.readUnder(path, [])
+    const fromOutside = faces.filter(({ family }) => family.startsWith('Hollow S'))
+    expect(fromOutside).toHaveLength(7)
+    expect(fromOutside.filter(({ drawn }) => drawn)).toHaveLength(2)
+    expect(requests.filter(({ url }) => /letterloft.*woff2/.test(url))).toHaveLength(2)
+  }
+}, 90_000)

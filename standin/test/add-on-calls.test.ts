@@ -85,6 +85,26 @@ describe('features and settings', () => {
     expect(answer.json()).toMatchObject({ problems: [{ at }] })
   })
 
+  it('a setting is set for one page by a rule, within its bounds, and stays elsewhere', async () => {
+    const put = async (part: object) => {
+      const { headers } = await site.connector('GET', '/rules')
+      const place = { level: 'page', path: '/plan-a-visit' }
+      const rule = { id: 's', addon: 'walk-almanac', setting: 'most-walks', effect: 'set', value: 2, place, ...part }
+      const rules = { format: 'unvelt-rules/1', rules: [rule] }
+      return site.connector('PUT', '/rules', rules, { 'if-match': String(headers.etag) })
+    }
+    const walksOn = async (path: string) => (await fresh(path)).match(/<tr data-places/g)?.length
+    const elsewhere = await walksOn('/events/seed-swap')
+    expect((await put({})).status).toBe(200)
+    expect(await walksOn('/plan-a-visit')).toBe(2)
+    expect(await walksOn('/events/seed-swap')).toBe(elsewhere)
+    expect((await put({ value: 51 })).json()).toMatchObject({ problems: [{ at: '/rules/0/value' }] })
+    expect((await put({ setting: 'none' })).json()).toMatchObject({ problems: [{ at: '/rules/0/setting' }] })
+    expect((await put({ addon: 'hollow', setting: 'text-width', value: 70 })).json()).toMatchObject({
+      problems: [{ expected: 'a setting of hollow that can differ between pages' }],
+    })
+  })
+
   it('counts the blocks in use, and says through what each is used', async () => {
     const grove = (await inventory()).get('grove-builder')!
     const used = (grove.features as { slug: string; uses: number }[]).filter(({ uses }) => uses > 0)

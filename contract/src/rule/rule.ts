@@ -18,11 +18,17 @@ import { EFFECTS, HOLD_UNTIL, ORDERS, type Effect, type HoldUntil, type Order, t
 /** A rule as the maintainer drafts it. Its place is checked by the rule engine itself. */
 export class RuleInput {
   @IsString() @Length(1, 200) addon: string
+  /** One of its features, files or settings; the whole add-on without. */
+  @IsOptional() @IsString() @Length(1, 2000) feature?: string
+  @IsOptional() @IsString() @Length(1, 2000) file?: string
+  @IsOptional() @IsString() @Length(1, 2000) setting?: string
   @IsIn(EFFECTS) effect: Effect
   /** For hold: until when. */
   @IsOptional() @IsIn(HOLD_UNTIL) until?: HoldUntil
   /** For order: which. */
   @IsOptional() @IsIn(ORDERS) order?: Order
+  /** For set: the setting's value. */
+  @IsOptional() @IsInt() value?: number
   @IsObject() place: Place
   @IsOptional() @IsString() @MaxLength(2000) note?: string
 }
@@ -48,11 +54,17 @@ export class RuleView {
   @IsString() id: string
   @IsString() addon: string
   @IsString() addonName: string
+  /** One of its features, files or settings; the whole add-on without. */
+  @IsOptional() @IsString() @Length(1, 2000) feature?: string
+  @IsOptional() @IsString() @Length(1, 2000) file?: string
+  @IsOptional() @IsString() @Length(1, 2000) setting?: string
   @IsIn(EFFECTS) effect: Effect
   /** For hold: until when. */
   @IsOptional() @IsIn(HOLD_UNTIL) until?: HoldUntil
   /** For order: which. */
   @IsOptional() @IsIn(ORDERS) order?: Order
+  /** For set: the setting's value. */
+  @IsOptional() @IsInt() value?: number
   @IsObject() place: Place
   @IsOptional() @IsString() note?: string
 }

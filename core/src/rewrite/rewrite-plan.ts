@@ -47,7 +47,7 @@ const MOST_REMEMBERED = 2_000
 /** Turns the effects on a page into what the rewriter does with its tags. */
 export function planRewrite({ effects, sources, pageUrl, localCopies = {}, origins = {} }: PlanInput): RewritePlan {
   const book = new AddressBook(sources)
-  const whole = new Map(effects.filter((e) => !e.file && !e.feature).map((e) => [e.addon, e]))
+  const whole = new Map(effects.filter(isOfAll).map((e) => [e.addon, e]))
   const byFile = new Map(effects.filter((e) => e.file).map((e) => [JSON.stringify([e.addon, e.file]), e]))
   const addonOf = (url: URL) =>
     book.byAddress(url)?.payer ?? (book.isOwn(url.host) ? undefined : book.outsider(url).addon)
@@ -103,9 +103,13 @@ export function planRewrite({ effects, sources, pageUrl, localCopies = {}, origi
       [...new Set(hints)]
         .map((origin) => `<link rel="preconnect" href="${origin.replace(/["&<]/g, encodeURIComponent)}">`)
         .join(''),
-    idle: effects.every((e) => e.effect === 'keep'),
+    idle: effects.every((e) => e.effect === 'keep' || e.effect === 'set'),
   }
 }
+
+/** Whether an effect is of the add-on as a whole. */
+const isOfAll = ({ feature, file, setting }: ResolvedEffect) =>
+  feature === undefined && file === undefined && setting === undefined
 
 /** A local copy and a hint are of files; inline code has no address. */
 const canTouchInline = (effect: ResolvedEffect | undefined) =>
@@ -134,7 +138,7 @@ function actionOf(effect: ResolvedEffect, url: URL | null, localCopies: Record<s
 function stopList(effects: readonly ResolvedEffect[], sources: AttributionSources): StopList | null {
   const gone = new Set(
     effects
-      .filter((e) => !e.feature && !e.file && ['skip', 'leave-out', 'system-font'].includes(e.effect))
+      .filter((e) => isOfAll(e) && ['skip', 'leave-out', 'system-font'].includes(e.effect))
       .map((e) => e.addon),
   )
   const goneFiles = effects.filter((e) => e.file && e.effect === 'leave-out').map((e) => e.file!)

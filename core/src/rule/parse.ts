@@ -61,6 +61,7 @@ function parseRule(value: unknown, at: string, problems: RuleProblem[]): Rule | 
   text('addon')
   text('feature', true)
   text('file', true)
+  text('setting', true)
   text('note', true)
   if (!EFFECTS.includes(value.effect as Effect))
     problems.push({ at: `${at}/effect`, expected: `one of ${EFFECTS.join(', ')}` })
@@ -68,22 +69,52 @@ function parseRule(value: unknown, at: string, problems: RuleProblem[]): Rule | 
     problems.push({ at: `${at}/until`, expected: `one of ${HOLD_UNTIL.join(', ')}, and only with the effect hold` })
   if (value.order !== undefined && (value.effect !== 'order' || !ORDERS.includes(value.order as Order)))
     problems.push({ at: `${at}/order`, expected: `one of ${ORDERS.join(', ')}, and only with the effect order` })
+  checkSetting(value, at, problems)
   checkPlace(value.place, `${at}/place`, problems)
   if (value.condition !== undefined) checkCondition(value.condition, `${at}/condition`, problems)
   if (problems.length > before) return null
-  const { id, addon, feature, file, effect, until, order, place, condition, note } = value as unknown as Rule
+  const {
+    id,
+    addon,
+    feature,
+    file,
+    setting,
+    effect,
+    until,
+    order,
+    value: number,
+    place,
+    condition,
+    note,
+  } = value as unknown as Rule
   return {
     id,
     addon,
     ...(feature !== undefined && { feature }),
     ...(file !== undefined && { file }),
+    ...(setting !== undefined && { setting }),
     effect,
     ...(until !== undefined && { until }),
     ...(order !== undefined && { order }),
+    ...(number !== undefined && { value: number }),
     place,
     ...(condition !== undefined && { condition }),
     ...(note !== undefined && { note }),
   }
+}
+
+/** A setting's value is said by `set` alone, and an exception from it by `keep`. */
+function checkSetting(
+  { effect, setting, value, feature, file }: Record<string, unknown>,
+  at: string,
+  problems: RuleProblem[],
+): void {
+  if (setting === undefined ? effect === 'set' : effect !== 'set' && effect !== 'keep')
+    problems.push({ at: `${at}/setting`, expected: 'a setting, with the effects set and keep only' })
+  if (setting !== undefined && (feature !== undefined || file !== undefined))
+    problems.push({ at: `${at}/setting`, expected: 'no feature or file beside it' })
+  if (effect === 'set' ? !Number.isInteger(value) : value !== undefined)
+    problems.push({ at: `${at}/value`, expected: 'a whole number, with the effect set only' })
 }
 
 function checkPlace(value: unknown, at: string, problems: RuleProblem[]): void {

@@ -5,9 +5,12 @@ export interface ResolvedEffect {
   addon: string
   feature?: string
   file?: string
+  setting?: string
   effect: Effect
   until?: HoldUntil
   order?: Order
+  /** For `set`. */
+  value?: number
   /** The rules that decided; more than one when they say the same. */
   rules: string[]
   /** Rules that say something else at an exact tie. They can't go live together. */
@@ -23,7 +26,7 @@ export function resolve(rules: readonly Rule[], page: RulePage, visit: Visit): R
   const byTarget = new Map<string, Rule[]>()
   for (const rule of rules) {
     if (!placeCovers(rule.place, page) || !conditionHolds(rule.condition, visit)) continue
-    const target = JSON.stringify([rule.addon, rule.feature ?? null, rule.file ?? null])
+    const target = JSON.stringify([rule.addon, rule.feature ?? null, rule.file ?? null, rule.setting ?? null])
     byTarget.set(target, [...(byTarget.get(target) ?? []), rule])
   }
   return [...byTarget.values()].map(decide)
@@ -38,13 +41,18 @@ function decide(candidates: Rule[]): ResolvedEffect {
     addon: winner.addon,
     ...(winner.feature !== undefined && { feature: winner.feature }),
     ...(winner.file !== undefined && { file: winner.file }),
+    ...(winner.setting !== undefined && { setting: winner.setting }),
     effect: winner.effect,
     ...(winner.effect === 'hold' && { until: winner.until ?? 'idle' }),
     ...(winner.effect === 'order' && { order: winner.order ?? 'defer' }),
+    ...(winner.effect === 'set' && { value: winner.value! }),
     rules: tied.filter((rule) => sameEffect(rule, winner)).map((rule) => rule.id),
     conflictsWith: others.map((rule) => rule.id),
   }
 }
 
 const sameEffect = (a: Rule, b: Rule) =>
-  a.effect === b.effect && (a.until ?? 'idle') === (b.until ?? 'idle') && (a.order ?? 'defer') === (b.order ?? 'defer')
+  a.effect === b.effect &&
+  a.value === b.value &&
+  (a.until ?? 'idle') === (b.until ?? 'idle') &&
+  (a.order ?? 'defer') === (b.order ?? 'defer')

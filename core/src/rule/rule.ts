@@ -1,5 +1,5 @@
 /** What a rule does to an add-on, a feature or a file. */
-export const EFFECTS = ['skip', 'leave-out', 'hold', 'order', 'local', 'system-font', 'hint', 'keep'] as const
+export const EFFECTS = ['skip', 'leave-out', 'hold', 'order', 'local', 'system-font', 'hint', 'set', 'keep'] as const
 export type Effect = (typeof EFFECTS)[number]
 
 /** Where a rule holds. */
@@ -36,11 +36,15 @@ export interface Rule {
   feature?: string
   /** One of its files, as path or address; the whole add-on without it. */
   file?: string
+  /** One of its settings: for `set`, and for `keep` against a broader one. */
+  setting?: string
   effect: Effect
   /** For `hold`: until when. */
   until?: HoldUntil
   /** For `order`: which. */
   order?: Order
+  /** For `set`: the value, a whole number. */
+  value?: number
   place: Place
   condition?: Condition
   /** Why it is there. */

@@ -9,7 +9,7 @@ import type { SiteRow } from '../site/site.model.js'
 import { DraftRow } from './draft.model.js'
 import { sameSubject } from './merge-rules.js'
 import { PredictionService } from './prediction.service.js'
-import { ruleViews } from './rule-view.js'
+import { part, ruleViews } from './rule-view.js'
 
 /** Rules being written. They live here until they are put live or thrown away. */
 @Injectable()
@@ -44,8 +44,9 @@ export class DraftService {
 
   async change(site: SiteRow, id: string, { effect, until, order }: DraftChange): Promise<void> {
     const row = await this.find(site.id, id)
-    const { addon, place, note } = row.rule
-    const changed: RuleInput = { addon, place, effect }
+    const { addon, place, note, value } = row.rule
+    const changed: RuleInput = { addon, ...part(row.rule), place, effect }
+    if (effect === 'set' && value !== undefined) changed.value = value
     if (until) changed.until = until
     if (order) changed.order = order
     if (note !== undefined) changed.note = note
@@ -65,10 +66,12 @@ export class DraftService {
   async check(site: SiteRow, inputs: RuleInput[]): Promise<Rule[]> {
     const parsed = parseRuleFile({
       format: RULES_FORMAT,
-      rules: inputs.map(({ addon, effect, until, order, place, note }) => ({
+      rules: inputs.map(({ addon, feature, file, setting, effect, until, order, value, place, note }) => ({
         id: randomUUID(),
         addon,
+        ...part({ feature, file, setting } as RuleInput),
         effect,
+        ...(value !== undefined && { value }),
         ...(until && { until }),
         ...(order && { order }),
         place,
@@ -83,7 +86,7 @@ export class DraftService {
       throw new ProblemError(422, 'The rules are not as expected.', errors)
     }
     const known = new Map((await AddOnRow.findAll({ where: { siteId: site.id } })).map((row) => [row.slug, row]))
-    const errors = parsed.file.rules.flatMap(({ addon, effect }, index) => {
+    const errors = parsed.file.rules.flatMap(({ addon, feature, effect }, index) => {
       const row = known.get(addon)
       const field = `rules/${index}`
       if (!row || row.source !== 'connector')
@@ -95,7 +98,7 @@ export class DraftService {
         ]
       if (!site.connector.effects.includes(effect))
         return [{ field: `${field}/effect`, message: `The site can’t carry out ${effect}.` }]
-      if (effect === 'skip' && !row.canSkip)
+      if (effect === 'skip' && feature === undefined && !row.canSkip)
         return [{ field: `${field}/effect`, message: `The site can’t leave ${row.name} unrun on single pages.` }]
       return []
     })

@@ -3,11 +3,12 @@ import { placeCovers, type Place, type Rule, type RulePage } from '@unvelt/core'
 /** Two rules are about the same thing when target and place are the same; the later one then replaces the earlier. */
 export const sameSubject = (a: Rule, b: Rule): boolean => subject(a) === subject(b)
 
-const subject = ({ addon, feature, file, place, condition }: Rule) =>
+const subject = ({ addon, feature, file, setting, place, condition }: Rule) =>
   JSON.stringify([
     addon,
     feature ?? null,
     file ?? null,
+    setting ?? null,
     placeKey(place),
     condition?.device ?? null,
     condition?.visitor ?? null,

@@ -88,7 +88,9 @@ function predictPage(readings: Reading[], sweep: SweepRow, effects: Map<string, 
 
 /** The effect on each whole add-on of a page. */
 function changes(rules: readonly Rule[], page: PageRow): Map<string, Effect> {
-  const whole = resolve(rules, rulePage(page), PLAIN_VISIT).filter((effect) => !effect.feature && !effect.file)
+  const whole = resolve(rules, rulePage(page), PLAIN_VISIT).filter(
+    (effect) => !effect.feature && !effect.file && !effect.setting,
+  )
   return new Map(whole.map(({ addon, effect }) => [addon, effect]))
 }
 

@@ -134,12 +134,13 @@ const effectsOn = (rules: readonly Rule[], page: PageRow): string =>
   JSON.stringify(
     resolve(rules, rulePage(page), PLAIN_VISIT)
       .filter(({ effect }) => effect !== 'keep')
-      .map(({ addon, feature, file, effect, until, order }) => [
+      .map(({ addon, feature, file, setting, effect, until, order, value }) => [
         addon,
         feature ?? '',
         file ?? '',
+        setting ?? '',
         effect,
-        until ?? order ?? '',
+        until ?? order ?? value ?? '',
       ])
       .sort(),
   )
@@ -162,6 +163,7 @@ const DONE: Record<Effect, string> = {
   local: 'served by the own host',
   'system-font': 'replaced by a system font',
   hint: 'connected early',
+  set: 'set',
   keep: 'kept',
 }
 

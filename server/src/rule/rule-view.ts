@@ -2,6 +2,13 @@ import type { Rule } from '@unvelt/core'
 import type { RuleView } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 
+/** Which part of its add-on a rule is about, where it is not the whole. */
+export const part = ({ feature, file, setting }: Pick<Rule, 'feature' | 'file' | 'setting'>) => ({
+  ...(feature !== undefined && { feature }),
+  ...(file !== undefined && { file }),
+  ...(setting !== undefined && { setting }),
+})
+
 /** Rules as the interface shows them, with the add-ons' names. */
 export async function ruleViews(siteId: number, rules: readonly Rule[]): Promise<RuleView[]> {
   const names = new Map((await AddOnRow.findAll({ where: { siteId } })).map((row) => [row.slug, row.name]))
@@ -9,9 +16,11 @@ export async function ruleViews(siteId: number, rules: readonly Rule[]): Promise
     id: rule.id,
     addon: rule.addon,
     addonName: names.get(rule.addon) ?? rule.addon,
+    ...part(rule),
     effect: rule.effect,
     ...(rule.until && { until: rule.until }),
     ...(rule.order && { order: rule.order }),
+    ...(rule.value !== undefined && { value: rule.value }),
     place: rule.place,
     ...(rule.note !== undefined && { note: rule.note }),
   }))

@@ -1,7 +1,7 @@
 import type { AddOn } from '../cms/add-on.js'
 import { outside } from '../outsiders/address.js'
 
-/** The site's typefaces, fetched from another company's host: seven weights, of which most pages draw three. */
+/** The site's typefaces, fetched from another company's host: seven weights, of which pages draw two. */
 export const letterloftFonts: AddOn = {
   manifest: {
     slug: 'letterloft-fonts',
@@ -17,7 +17,7 @@ export const letterloftFonts: AddOn = {
   files: [],
   outsideHosts: ['letterloft.localhost'],
   tags: ({ address }) => {
-    const src = `${outside('letterloft.localhost', address)}/faces.css?serif=400,500,600,700&sans=400,500,600`
+    const src = `${outside('letterloft.localhost', address)}/faces.css?serif=400,500,600,700,800,900&sans=400`
     return [{ where: 'head', src, html: `<link rel="stylesheet" href="${src.replace(/&/g, '&amp;')}">` }]
   },
 }

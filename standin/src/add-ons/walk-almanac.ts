@@ -25,7 +25,7 @@ export const walkAlmanac: AddOn = {
     author: 'Ninefold Timetables',
     summary: 'Guided walks with dates and free places.',
     features: [{ slug: 'few-places', name: 'Mark walks that are nearly full', on: true }],
-    settings: [{ slug: 'most-walks', name: 'Walks in a list, at most', value: 10, least: 1, most: 50 }],
+    settings: [{ slug: 'most-walks', name: 'Walks in a list, at most', value: 10, least: 1, most: 50, perPage: true }],
     needs: [],
     canSkip: true,
   },

@@ -17,6 +17,8 @@ export interface Setting {
   slug: string
   name: string
   value: number
+  /** Whether a rule can set it for some pages. */
+  perPage?: boolean
   least: number
   most: number
 }

@@ -91,6 +91,11 @@ class PageMaker {
         .filter((e) => e.addon === manifest.slug && e.feature && ['skip', 'leave-out'].includes(e.effect))
         .map((e) => e.feature),
     )
+    const set = new Map(
+      this.effects
+        .filter((e) => e.addon === manifest.slug && e.effect === 'set')
+        .map((e) => [e.setting!, e.value!] as const),
+    )
     return {
       page,
       address,
@@ -102,7 +107,7 @@ class PageMaker {
       installed: addOns,
       trace: this.trace,
       feature: (slug) => !off.has(slug) && manifest.features.some((f) => f.slug === slug && f.on),
-      setting: (slug) => manifest.settings?.find((s) => s.slug === slug)?.value ?? 0,
+      setting: (slug) => set.get(slug) ?? manifest.settings?.find((s) => s.slug === slug)?.value ?? 0,
       delivered: (path) => deliveryOrigin + path,
     }
   }

@@ -41,7 +41,7 @@ export function rewritePage(
   localCopies: Record<string, string> = {},
 ): string {
   // What is skipped whole, or switched off as a feature, has not run.
-  const inHtml = effects.filter(({ effect, feature }) => effect !== 'keep' && effect !== 'skip' && !feature)
+  const inHtml = effects.filter(({ effect, feature }) => !['keep', 'skip', 'set'].includes(effect) && !feature)
   if (inHtml.length === 0) return html
   const origins = Object.fromEntries(
     [...new Set(Object.values(sources.outsiders))].map((addon) => [addon, originsOf(html, addon, sources)] as const),

@@ -6,7 +6,17 @@ import { StaleVersionError, type RuleStore } from '../cms/rule-store.js'
 import type { Calls } from './call.js'
 
 /** What this site can do to an add-on by itself. */
-export const SITE_EFFECTS: Effect[] = ['skip', 'leave-out', 'hold', 'order', 'local', 'system-font', 'hint', 'keep']
+export const SITE_EFFECTS: Effect[] = [
+  'skip',
+  'leave-out',
+  'hold',
+  'order',
+  'local',
+  'system-font',
+  'hint',
+  'set',
+  'keep',
+]
 /** What a feature's rule can say: its switch is off here, or it stays. */
 const FEATURE_EFFECTS: Effect[] = ['skip', 'leave-out', 'keep']
 
@@ -51,6 +61,13 @@ function problemsOf(rule: Rule, at: string, site: Fernhollow): RuleProblem[] {
       return [{ at: `${at}/feature`, expected: `a feature of ${rule.addon}` }]
     if (!FEATURE_EFFECTS.includes(rule.effect))
       return [{ at: `${at}/effect`, expected: `for a feature one of ${FEATURE_EFFECTS.join(', ')}` }]
+  }
+  if (rule.setting !== undefined) {
+    const setting = addOn.manifest.settings?.find((s) => s.slug === rule.setting)
+    if (!setting || !setting.perPage)
+      return [{ at: `${at}/setting`, expected: `a setting of ${rule.addon} that can differ between pages` }]
+    if (rule.effect === 'set' && (rule.value! < setting.least || rule.value! > setting.most))
+      return [{ at: `${at}/value`, expected: `a whole number from ${setting.least} to ${setting.most}` }]
   }
   if (rule.effect === 'skip' && rule.file !== undefined)
     return [{ at: `${at}/effect`, expected: 'leave-out, since a single file can’t be left unrun' }]

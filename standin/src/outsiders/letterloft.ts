@@ -13,7 +13,7 @@ export const letterloft: Handler = (request, response, address) => {
     const rules = (Object.keys(FACES) as (keyof typeof FACES)[]).flatMap((face) =>
       (address.searchParams.get(face) ?? '')
         .split(',')
-        .filter((weight) => /^[4-7]00$/.test(weight))
+        .filter((weight) => /^[4-9]00$/.test(weight))
         .map(
           (weight) =>
             `@font-face{font-family:"${FACES[face][1]}";font-weight:${weight};font-display:swap;src:url(/f/${face}-${weight}.woff2) format("woff2")}`,
@@ -34,7 +34,7 @@ export const letterloft: Handler = (request, response, address) => {
       PICTOFONT_STYLE,
     )
   if (address.pathname === '/f/pictofont.woff2') return sendFile(request, response, address.pathname, pictofont())
-  const [, face, weight] = /^\/f\/(serif|sans)-([4-7]00)\.woff2$/.exec(address.pathname) ?? []
+  const [, face, weight] = /^\/f\/(serif|sans)-([4-9]00)\.woff2$/.exec(address.pathname) ?? []
   if (!face || !weight) return sendProblem(response, 404, 'No such face.')
   const key = `${face}-${weight}`
   const body = loaded.get(key) ?? fontFile(face as keyof typeof FACES, weight)

@@ -2,7 +2,13 @@ import { X } from 'lucide-react'
 import { toast } from 'sonner'
 import type { RuleView, Site } from '@unvelt/contract'
 import { useAddOns, useChangeDrafts } from '../api/queries.js'
-import { choiceKey, effectChoices, effectWords, placeWords } from './words.js'
+import { choiceKey, effectChoices, effectWords, placeWords, subjectWords } from './words.js'
+
+/** What a feature's switch can be, or what the site can do to the whole add-on. */
+const canBe = (effect: string, { feature, file }: RuleView, canSkip: boolean) =>
+  feature !== undefined
+    ? ['skip', 'leave-out', 'keep'].includes(effect)
+    : effect !== 'skip' || (canSkip && file === undefined)
 
 /** Drafts, each to be changed or withdrawn. */
 export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
@@ -13,11 +19,12 @@ export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
     <ul>
       {rules.map((rule) => {
         const canSkip = addOns.find((addOn) => addOn.slug === rule.addon)?.canSkip ?? false
-        const choices = effectChoices(site.effects.filter((effect) => effect !== 'skip' || canSkip))
+        const choices =
+          rule.effect === 'set' ? [rule] : effectChoices(site.effects.filter((effect) => canBe(effect, rule, canSkip)))
         return (
           <li key={rule.id} className="flex items-center gap-3 border-b border-line/60 py-1 last:border-0">
             <span className="min-w-0 flex-1 truncate">
-              <b className="font-semibold">{rule.addonName}</b> {placeWords(rule.place)}
+              <b className="font-semibold">{subjectWords(rule)}</b> {placeWords(rule.place)}
             </span>
             <select
               aria-label={`Effect on ${rule.addonName}`}

@@ -7,7 +7,7 @@ import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
-import { effectWords, placeWords } from './words.js'
+import { effectWords, placeWords, subjectWords } from './words.js'
 
 /** What is live at the site, and every version that was. */
 export function RulesPlace() {
@@ -50,7 +50,7 @@ function RuleTable({ rules }: { rules: RuleView[] }) {
       <tbody>
         {rules.map((rule) => (
           <tr key={rule.id} className="border-b border-line/60">
-            <td className="py-1.5 pl-4 font-semibold">{rule.addonName}</td>
+            <td className="py-1.5 pl-4 font-semibold">{subjectWords(rule)}</td>
             <td>{effectWords(rule)}</td>
             <td className="pr-4 text-soft">{placeWords(rule.place)}</td>
           </tr>

@@ -13,6 +13,8 @@ export interface EffectChoice {
   effect: Effect
   until?: HoldUntil
   order?: Order
+  /** For set. */
+  value?: number
 }
 
 const PLAIN_WORDS: Record<Effect, string> = {
@@ -23,6 +25,7 @@ const PLAIN_WORDS: Record<Effect, string> = {
   local: 'served by the own host',
   'system-font': 'system font instead',
   hint: 'connected early',
+  set: 'set',
   keep: 'kept',
 }
 
@@ -40,22 +43,32 @@ const ORDER_WORDS: Record<Order, string> = {
 }
 
 /** What an effect does, said to the maintainer. */
-export function effectWords({ effect, until = 'idle', order = 'defer' }: EffectChoice): string {
+export function effectWords({ effect, until = 'idle', order = 'defer', value }: EffectChoice): string {
+  if (effect === 'set') return `set to ${value}`
   if (effect === 'hold') return UNTIL_WORDS[until]
   return effect === 'order' ? ORDER_WORDS[order] : PLAIN_WORDS[effect]
 }
 
 /** Every way in which a site can carry out its effects. */
 export function effectChoices(effects: readonly string[]): EffectChoice[] {
-  return (effects as Effect[]).flatMap((effect): EffectChoice[] => {
-    if (effect === 'hold') return HOLD_UNTIL.map((until) => ({ effect, until }))
-    return effect === 'order' ? ORDERS.map((order) => ({ effect, order })) : [{ effect }]
-  })
+  // A setting needs to be named, so it is not among the choices for a whole add-on.
+  return (effects as Effect[])
+    .filter((effect) => effect !== 'set')
+    .flatMap((effect): EffectChoice[] => {
+      if (effect === 'hold') return HOLD_UNTIL.map((until) => ({ effect, until }))
+      return effect === 'order' ? ORDERS.map((order) => ({ effect, order })) : [{ effect }]
+    })
 }
 
 /** A choice as the value of a form field. */
 export const choiceKey = ({ effect, until, order }: Pick<RuleView, 'effect' | 'until' | 'order'>) =>
   effect === 'hold' ? `${effect} ${until ?? 'idle'}` : effect === 'order' ? `${effect} ${order ?? 'defer'}` : effect
+
+/** A rule's add-on, with the part of it that is meant. */
+export function subjectWords({ addonName, feature, file, setting }: RuleView): string {
+  const part = feature !== undefined ? `feature ${feature}` : (file ?? setting)
+  return part === undefined ? addonName : `${addonName}, ${part}`
+}
 
 /** Where a rule holds, as the end of a sentence. */
 export function placeWords(place: Place): string {
