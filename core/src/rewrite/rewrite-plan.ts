@@ -137,9 +137,7 @@ function actionOf(effect: ResolvedEffect, url: URL | null, localCopies: Record<s
 /** What scripts may not insert: the files, folders and hosts of whatever is left out whole. */
 function stopList(effects: readonly ResolvedEffect[], sources: AttributionSources): StopList | null {
   const gone = new Set(
-    effects
-      .filter((e) => isOfAll(e) && ['skip', 'leave-out', 'system-font'].includes(e.effect))
-      .map((e) => e.addon),
+    effects.filter((e) => isOfAll(e) && ['skip', 'leave-out', 'system-font'].includes(e.effect)).map((e) => e.addon),
   )
   const goneFiles = effects.filter((e) => e.file && e.effect === 'leave-out').map((e) => e.file!)
   if (gone.size === 0 && goneFiles.length === 0) return null

@@ -77,7 +77,9 @@ export const linkWarden = plugin({
   author: 'Mend Well',
   summary: 'Watches for dead links.',
   works: 'unseen',
-  settings: [{ slug: 'links-at-a-time', name: 'Links looked up at a time', value: 2, least: 1, most: 20, perPage: true }],
+  settings: [
+    { slug: 'links-at-a-time', name: 'Links looked up at a time', value: 2, least: 1, most: 20, perPage: true },
+  ],
   tables: ['warden_links'],
   office: () => true,
   async onSave(path, database, trace) {
