@@ -35,13 +35,18 @@ test('an address that can’t be looked after is refused with a sentence, in the
     ['', /enter the address/],
     ['ftp://files.example', /Only http and https/],
     ['http://nowhere.invalid', /does not resolve/],
-    [STANDIN.replace('fernhollow', 'letterloft'), /has no connector/],
+    [STANDIN, /closed unless the site is marked as local/],
+    ['http://10.1.2.3', /private network/],
   ]
   for (const [typed, sentence] of cases) {
     await address.fill(typed)
     await send.click()
     await expect(page.getByRole('alert')).toHaveText(sentence)
   }
+  await page.getByLabel('The site is local').check()
+  await address.fill(STANDIN.replace('fernhollow', 'letterloft'))
+  await send.click()
+  await expect(page.getByRole('alert')).toHaveText(/has no connector/)
   await address.fill(STANDIN)
   await page.getByLabel('Connector key').fill('wrong')
   await send.click()
@@ -54,6 +59,7 @@ test('a site is registered and swept, and the ledger agrees with the site’s ow
   await page.goto('/')
   await page.getByRole('textbox', { name: 'Address' }).fill(STANDIN)
   await page.getByLabel('Connector key').fill(KEY)
+  await page.getByLabel('The site is local').check()
   await page.getByRole('button', { name: 'Register the site' }).click()
   await expect(page.getByRole('heading', { name: 'Nothing has been weighed yet' })).toBeVisible()
 

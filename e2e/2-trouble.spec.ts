@@ -15,6 +15,7 @@ test('a site that dies in mid-sweep gives failed readings with reasons, and the 
   await page.goto('/sites/new')
   await page.getByRole('textbox', { name: 'Address' }).fill(`http://fernhollow.localhost:${port}`)
   await page.getByLabel('Connector key').fill(process.env.STANDIN_KEY!)
+  await page.getByLabel('The site is local').check()
   await page.getByRole('button', { name: 'Register the site' }).click()
   await page.getByRole('main').getByRole('button', { name: 'Sweep 8 pages' }).click()
   // One page at least is read before the site goes.

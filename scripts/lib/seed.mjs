@@ -5,7 +5,7 @@ export async function seedDemo({ address, standinAddress, connectorKey }) {
   const sites = await call(`${address}/api/sites`)
   if (sites.length > 0) return
   console.log('Registering Fernhollow Arboretum and starting its first sweep …')
-  const site = await call(`${address}/api/sites`, { address: standinAddress, connectorKey })
+  const site = await call(`${address}/api/sites`, { address: standinAddress, connectorKey, local: true })
   await call(`${address}/api/sites/${site.id}/sweeps`, {})
 }
 

@@ -56,7 +56,7 @@ afterAll(async () => {
   await new Promise((resolve) => server?.close(resolve))
 })
 
-const read = (path: string) => readPage(browser, { url: origin + path, lens: DEFAULT_LENS.settings })
+const read = (path: string) => readPage(browser, { reach: 'anywhere', url: origin + path, lens: DEFAULT_LENS.settings })
 
 function usedText(reading: Reading, path: string): string[] {
   const request = reading.requests.find((r) => new URL(r.url).pathname === path)!
@@ -112,6 +112,7 @@ it('main-thread time goes to the file it was spent in, or to the code in the pag
 
 it('a load that never ends says what it still waited for', async () => {
   const failure = await readPage(browser, {
+    reach: 'anywhere',
     url: `${origin}/stuck`,
     lens: DEFAULT_LENS.settings,
     limits: { ...DEFAULT_LIMITS, loadMs: 2_000 },

@@ -38,7 +38,7 @@ afterAll(async () => {
 })
 afterEach(() => expect(process.memoryUsage().rss).toBeLessThan(MOST_MEMORY))
 
-const read = (url: string) => readPage(browser, { url, lens: DEFAULT_LENS.settings, limits: LIMITS })
+const read = (url: string) => readPage(browser, { reach: 'anywhere', url, lens: DEFAULT_LENS.settings, limits: LIMITS })
 const alive = async () => expect((await read(`${origin}/blank`)).title).toBe('Trouble')
 
 it.each([

@@ -15,7 +15,7 @@ const secret = Buffer.alloc(32, 1)
 beforeAll(async () => {
   browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
   t = await appForTest()
-  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY })
+  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   site = `/sites/${body.id}`
 }, 60_000)
 afterAll(async () => {
@@ -24,7 +24,12 @@ afterAll(async () => {
 })
 
 const looked = (part: Partial<LensSettings>, path = '/about', cookie: string | null = null): Promise<Reading> =>
-  readPage(browser, { url: t.standin.address + path, lens: { ...DEFAULT_LENS.settings, ...part }, cookie })
+  readPage(browser, {
+    reach: 'anywhere',
+    url: t.standin.address + path,
+    lens: { ...DEFAULT_LENS.settings, ...part },
+    cookie,
+  })
 const form = (word: string): Partial<LensSettings> => ({
   visitor: {
     kind: 'form',
@@ -63,12 +68,17 @@ describe('looking', () => {
   }, 60_000)
 
   it('as somebody who signed in by the form sees the members’ pages', async () => {
-    const cookie = await signIn(t.standin.address, { ...DEFAULT_LENS.settings, ...form('hazel-walk') }, secret)
+    const cookie = await signIn(
+      t.standin.address,
+      { ...DEFAULT_LENS.settings, ...form('hazel-walk') },
+      secret,
+      'anywhere',
+    )
     expect((await looked(form('hazel-walk'), '/members', cookie)).title).toContain('Members')
   }, 60_000)
 
   it('as somebody who is not signed in any more, or never was, fails and says so', async () => {
-    const wrong = signIn(t.standin.address, { ...DEFAULT_LENS.settings, ...form('wrong') }, secret)
+    const wrong = signIn(t.standin.address, { ...DEFAULT_LENS.settings, ...form('wrong') }, secret, 'anywhere')
     expect(await wrong.then(() => '', failureSentence)).toBe(
       'Signing in failed: /sign-in answered 303 and set no cookie.',
     )

@@ -60,7 +60,8 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true })
 })
 
-const read = (url: string, extra = {}) => readPage(browser, { url, lens: DEFAULT_LENS.settings, ...extra })
+const read = (url: string, extra = {}) =>
+  readPage(browser, { reach: 'anywhere', url, lens: DEFAULT_LENS.settings, ...extra })
 const reason = (url: string, limits = {}) =>
   read(url, { limits: { ...DEFAULT_LIMITS, ...limits } }).then(() => 'read', failureSentence)
 

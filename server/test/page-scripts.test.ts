@@ -42,7 +42,7 @@ async function readUnder(effects: Partial<ResolvedEffect>[], html: string) {
   )
   const rewriter = new HtmlRewriter(planRewrite({ effects: full, sources, pageUrl }))
   page = rewriter.write(html.replaceAll('PORT', String(port))) + rewriter.end()
-  const reading = await readPage(browser, { url: pageUrl, lens: DEFAULT_LENS.settings })
+  const reading = await readPage(browser, { reach: 'anywhere', url: pageUrl, lens: DEFAULT_LENS.settings })
   return {
     asked: reading.requests.map((r) => new URL(r.url).pathname),
     at: (path: string) => reading.requests.find((r) => r.url.endsWith(path))?.startedMs ?? NaN,

@@ -6,7 +6,7 @@ let site: string
 
 beforeAll(async () => {
   t = await appForTest()
-  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY })
+  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   site = `/sites/${body.id}`
 }, 30_000)
 afterAll(() => t?.stop())
@@ -147,5 +147,5 @@ async function fetchAsVisitor(path: string): Promise<string> {
 
 async function siteRequest(path: string, init: object = {}) {
   const { siteFetch } = await import('../src/site/site-fetch.js')
-  return siteFetch(t.standin.address + path, init)
+  return siteFetch(t.standin.address + path, { reach: 'anywhere', ...init })
 }

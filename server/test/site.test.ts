@@ -40,7 +40,8 @@ afterAll(async () => {
   await t?.stop()
 })
 
-const register = (address: string, connectorKey = KEY) => t.call('POST', '/sites', { address, connectorKey })
+const register = (address: string, connectorKey = KEY) =>
+  t.call('POST', '/sites', { address, connectorKey, local: true })
 
 describe('registering a site', () => {
   it.each([

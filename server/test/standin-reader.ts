@@ -29,8 +29,11 @@ export class StandinReader {
     const browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
     const database = await freshDatabase()
     const standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: KEY })
-    return new StandinReader(browser, standin, new ConnectorClient(standin.address, '/unvelt/v1', KEY), () =>
-      database.drop(),
+    return new StandinReader(
+      browser,
+      standin,
+      new ConnectorClient(standin.address, '/unvelt/v1', KEY, 'anywhere'),
+      () => database.drop(),
     )
   }
 
@@ -45,7 +48,12 @@ export class StandinReader {
     await this.putRules(rules)
     const url = new URL(path, this.standin.address)
     const header = measuringHeader(url, KEY, { rules: this.version, cache: 'bypass' }, Date.now() / 1000)
-    return readPage(this.browser, { url: url.href, lens: DEFAULT_LENS.settings, measuringHeader: header })
+    return readPage(this.browser, {
+      reach: 'anywhere',
+      url: url.href,
+      lens: DEFAULT_LENS.settings,
+      measuringHeader: header,
+    })
   }
 
   async putRules(rules: Partial<Rule>[]): Promise<void> {
@@ -58,6 +66,7 @@ export class StandinReader {
   /** Any other call of the connector. */
   async call(method: string, path: string, body: object = {}): Promise<void> {
     const response = await siteFetch(`${this.standin.address}/unvelt/v1${path}`, {
+      reach: 'anywhere',
       method,
       headers: { authorization: `Bearer ${KEY}`, 'content-type': 'application/json' },
       body: JSON.stringify(body),
@@ -68,7 +77,7 @@ export class StandinReader {
 
   async sources() {
     const [{ ownHosts }, { addOns }, { files, folders, glued = {} }] = await Promise.all([
-      describeConnector(this.standin.address),
+      describeConnector(this.standin.address, 'anywhere'),
       this.connector.inventory(),
       this.connector.assets(),
     ])

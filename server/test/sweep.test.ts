@@ -11,7 +11,7 @@ let pages: { id: number; path: string }[]
 
 beforeAll(async () => {
   t = await appForTest()
-  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY })
+  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   site = `/sites/${body.id}`
   pages = (await t.call('GET', `${site}/pages`)).body
 }, 30_000)

@@ -12,7 +12,7 @@ const workers: ChildProcess[] = []
 
 beforeAll(async () => {
   t = await appForTest()
-  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY })
+  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   site = `/sites/${body.id}`
 }, 30_000)
 

@@ -21,6 +21,13 @@ export class SiteRegistration {
   @IsString()
   @MaxLength(500, { message: 'A connector key has at most 500 characters.' })
   connectorKey?: string
+
+  /** Opens this machine's and private addresses to the site. */
+  @IsOptional() @IsBoolean() local?: boolean
+}
+
+export class SiteChange {
+  @IsBoolean() local: boolean
 }
 
 export class SiteCms {
@@ -33,6 +40,8 @@ export class Site {
   @IsString() name: string
   /** Origin of the site, without a trailing slash. */
   @IsString() address: string
+  /** Whether it may reach this machine and private networks. */
+  @IsBoolean() local: boolean
   @ValidateNested() @Type(() => SiteCms) cms: SiteCms
   /** Effects that the site can carry out by itself. */
   @IsString({ each: true }) effects: string[]

@@ -58,6 +58,8 @@ export class SiteUnderCheck {
 
   async fetch(method: string, path: string, headers: Record<string, string> = {}, body?: string): Promise<Said> {
     const response = await siteFetch(this.origin + path, {
+      // Who checks a connector by its address has it before himself, on whatever network.
+      reach: 'anywhere',
       method,
       headers: { ...headers, ...(body !== undefined && { 'content-type': 'application/json' }) },
       ...(body !== undefined && { body }),

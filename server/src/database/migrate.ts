@@ -3,6 +3,7 @@ import type { Sequelize } from 'sequelize'
 import * as first from './migrations/0001-first-tables.js'
 import * as idleAndMainThread from './migrations/0003-idle-and-main-thread.js'
 import * as traces from './migrations/0004-traces.js'
+import * as reach from './migrations/0005-reach.js'
 import * as whatTheSiteTells from './migrations/0002-what-the-site-tells.js'
 
 const MIGRATIONS = {
@@ -10,6 +11,7 @@ const MIGRATIONS = {
   '0002-what-the-site-tells': whatTheSiteTells,
   '0003-idle-and-main-thread': idleAndMainThread,
   '0004-traces': traces,
+  '0005-reach': reach,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

@@ -8,6 +8,8 @@ const FLAGS = [
   '--disable-background-networking',
   '--disable-component-update',
   '--disable-sync',
+  // No way out beside the one that a reading is given.
+  '--force-webrtc-ip-handling-policy=disable_non_proxied_udp',
   // Frames of other hosts stay in one process, so that one protocol session sees every request.
   '--disable-site-isolation-trials',
   '--disable-features=IsolateOrigins,site-per-process,OptimizationHints,MediaRouter',

@@ -1,5 +1,6 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
 import { attribute, UNASSIGNED, type AttributionSources, type Reading } from '@unvelt/core'
+import { reachOf } from '../reach/reach.js'
 import { ConnectorClient, ConnectorError } from '../site/connector-client.js'
 import type { SiteRow } from '../site/site.model.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
@@ -21,7 +22,7 @@ export async function learnGlued(
 ): Promise<void> {
   const unknown = unknownOwnPaths(reading, sweep.sources).filter((path) => !askedInVain.has(`${sweep.id} ${path}`))
   if (unknown.length === 0) return
-  const glued = await new ConnectorClient(site.address, site.connector.base, key)
+  const glued = await new ConnectorClient(site.address, site.connector.base, key, reachOf(site))
     .assets()
     .then((assets) => assets.glued ?? {})
     .catch((error: unknown) => {

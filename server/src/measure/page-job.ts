@@ -5,6 +5,7 @@ import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
 import type { ReadPageJob } from '../queue/queue.js'
 import { isRead, storeFailure, storeReading, storeTolls } from '../reading/reading-store.js'
+import { reachOf } from '../reach/reach.js'
 import { open } from '../site/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { SweepRow } from '../sweep/sweep.model.js'
@@ -48,11 +49,12 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
       const header = key && measuringHeader(url, key, { rules: variant.rules, cache: 'bypass' }, Date.now() / 1000)
       try {
         // Signed in once for all readings of the page, and only when there is one to take.
-        cookie ??= await signIn(site.address, lens.settings, tools.secret)
+        cookie ??= await signIn(site.address, lens.settings, tools.secret, reachOf(site))
         const order = {
           cookie,
           url: url.href,
           lens: lens.settings,
+          reach: reachOf(site),
           ...(header && { measuringHeader: header, trace: newTrace() }),
         }
         const reading = await readPage(await tools.browser(), order)

@@ -8,6 +8,8 @@ import { MEASURING_HEADER } from './measuring-header.js'
 import { readPageFigures } from './page-figures.js'
 import { QuietWatch } from './quiet.js'
 import { contextOf, slowDown } from './look-through.js'
+import { GuardingProxy } from '../reach/guarding-proxy.js'
+import type { Reach } from '../reach/reach.js'
 import { RequestRecorder } from './request-recorder.js'
 import { responseText } from './response-text.js'
 import { cookiesFor } from './sign-in.js'
@@ -24,6 +26,7 @@ export interface ReadingOrder {
   /** Cookies that sign the visitor in, as `Cookie` has them. */
   cookie?: string | null
   limits?: ReadingLimits
+  reach: Reach
 }
 
 /**
@@ -32,12 +35,20 @@ export interface ReadingOrder {
  * @throws ReadingFailure or a browser error when there is nothing to read.
  */
 export async function readPage(browser: Browser, order: ReadingOrder): Promise<Reading> {
-  const context = await contextOf(browser, order.lens)
+  const proxy = order.reach === 'anywhere' ? null : await GuardingProxy.start(order.reach)
+  const context = await contextOf(browser, order.lens, proxy?.address)
   context.on('page', (page) => void closeIfOpened(page))
   const { hardMs } = order.limits ?? DEFAULT_LIMITS
   try {
-    return await withinTime(hardMs, readIn(context, order), `The page kept the browser busy for ${hardMs / 1000} s.`)
+    const reading = readIn(context, order).catch((error: unknown) => {
+      throw (proxy && outOfReach(proxy, order.url)) ?? error
+    })
+    return withRefusals(
+      await withinTime(hardMs, reading, `The page kept the browser busy for ${hardMs / 1000} s.`),
+      proxy?.refused,
+    )
   } finally {
+    await proxy?.stop()
     // A browser that can't even close a page is of no more use; the worker starts another one.
     await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
   }
@@ -52,6 +63,23 @@ async function readIn(context: BrowserContext, order: ReadingOrder): Promise<Rea
     await first.close()
   }
   return new PageReader(await context.newPage(), order).read()
+}
+
+function outOfReach({ refused }: GuardingProxy, url: string): ReadingFailure | null {
+  const { hostname } = new URL(url)
+  const [host, address] = [...refused].find(([name]) => name === hostname) ?? [...refused][0] ?? []
+  if (!host) return null
+  return new ReadingFailure(
+    `${host} is an address of this machine or of a private network (${address}), and the site is not marked as local.`,
+  )
+}
+
+/** What was refused on the way out failed for that reason, whatever the browser took it for. */
+function withRefusals(reading: Reading, refused: ReadonlyMap<string, string> = new Map()): Reading {
+  for (const request of reading.requests)
+    if (request.failure !== undefined && refused.has(new URL(request.url).hostname))
+      request.failure = 'out of reach: not a public address'
+  return reading
 }
 
 /** What a page opens beside itself is none of its reading. */

@@ -1,4 +1,5 @@
 import type { LensSettings } from '../lens/lens-settings.js'
+import type { Reach } from '../reach/reach.js'
 import { open } from '../site/secret-box.js'
 import { siteFetch, whyUnreachable } from '../site/site-fetch.js'
 import { ReadingFailure } from './failure.js'
@@ -7,13 +8,18 @@ import { ReadingFailure } from './failure.js'
  * The cookies that sign the lens's visitor in, as `Cookie` has them; none for visitors who are signed out.
  * @throws ReadingFailure when the site takes the form and signs nobody in.
  */
-export async function signIn(origin: string, { visitor }: LensSettings, secret: Buffer): Promise<string | null> {
+export async function signIn(
+  origin: string,
+  { visitor }: LensSettings,
+  secret: Buffer,
+  reach: Reach,
+): Promise<string | null> {
   if (visitor.kind === 'signed-out') return null
   const opened = open(visitor.sealed, secret)
   if (visitor.kind === 'cookie') return opened
   const response = await siteFetch(origin + visitor.path, {
     method: 'POST',
-    redirect: 'manual',
+    reach,
     headers: { 'content-type': 'application/x-www-form-urlencoded' },
     body: new URLSearchParams(JSON.parse(opened) as Record<string, string>).toString(),
   }).catch((error: unknown) => {

@@ -5,6 +5,7 @@ import { measuringHeader, MEASURING_HEADER } from '../measure/measuring-header.j
 import { PageRow, rulePage } from '../page/page.model.js'
 import { ProblemError } from '../problem/problem.error.js'
 import { ProofService } from '../proof/proof.service.js'
+import { reachOf } from '../reach/reach.js'
 import { ConnectorError, type ConnectorClient } from '../site/connector-client.js'
 import { siteFetch } from '../site/site-fetch.js'
 import type { SiteRow } from '../site/site.model.js'
@@ -116,7 +117,7 @@ export class PutLiveService {
     for (const page of pages) {
       const url = new URL(page.path, site.address)
       const header = measuringHeader(url, key, { rules: 'live', cache: 'serve' }, Date.now() / 1000)
-      const response = await siteFetch(url, { headers: { [MEASURING_HEADER]: header } })
+      const response = await siteFetch(url, { reach: reachOf(site), headers: { [MEASURING_HEADER]: header } })
       await response.body?.cancel()
       if (response.headers.get('unvelt-rules') !== String(version)) stale.push(page.path)
     }

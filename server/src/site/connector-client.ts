@@ -11,6 +11,7 @@ import {
   VersionAnswer,
   WarmAnswer,
 } from '@unvelt/contract'
+import { OutOfReach, type Reach } from '../reach/reach.js'
 import { boundedText, siteFetch, whyUnreachable } from './site-fetch.js'
 
 export const DESCRIBE_PATH = '/.well-known/unvelt-connector'
@@ -21,17 +22,17 @@ export class ConnectorError extends Error {
   constructor(
     message: string,
     /** What is at fault, so that a form can say it in the right place. */
-    readonly fault: 'address' | 'key' | 'connector' | 'stale' = 'connector',
+    readonly fault: 'address' | 'key' | 'connector' | 'stale' | 'reach' = 'connector',
   ) {
     super(message)
   }
 }
 
 /** Asks whether a site has a connector, and what it can do. Needs no key. */
-export async function describeConnector(origin: string): Promise<ConnectorDescription> {
+export async function describeConnector(origin: string, reach: Reach): Promise<ConnectorDescription> {
   const { host } = new URL(origin)
-  const response = await siteFetch(origin + DESCRIBE_PATH).catch((error: unknown) => {
-    throw new ConnectorError(whyUnreachable(error, host), 'address')
+  const response = await siteFetch(origin + DESCRIBE_PATH, { reach }).catch((error: unknown) => {
+    throw unreachable(error, host)
   })
   if (response.status >= 500)
     throw new ConnectorError(`${host} answered ${response.status}: the site itself is in trouble.`, 'address')
@@ -43,12 +44,19 @@ export async function describeConnector(origin: string): Promise<ConnectorDescri
   return answerOf(ConnectorDescription, response, DESCRIBE_PATH)
 }
 
+const unreachable = (error: unknown, host: string) =>
+  new ConnectorError(
+    whyUnreachable(error, host),
+    ((error as Error).cause ?? error) instanceof OutOfReach ? 'reach' : 'address',
+  )
+
 /** Speaks the connector protocol with one site; `docs/connector.md` describes it. */
 export class ConnectorClient {
   constructor(
     private readonly origin: string,
     private readonly base: string,
     private readonly key: string,
+    private readonly reach: Reach,
   ) {}
 
   inventory = () => this.ask(InventoryAnswer, 'GET', '/inventory')
@@ -104,6 +112,7 @@ export class ConnectorClient {
   ): Promise<Response> {
     const { host } = new URL(this.origin)
     const response = await siteFetch(this.origin + this.base + path, {
+      reach: this.reach,
       method,
       headers: {
         authorization: `Bearer ${this.key}`,
@@ -112,7 +121,7 @@ export class ConnectorClient {
       },
       ...(body && { body: JSON.stringify(body) }),
     }).catch((error: unknown) => {
-      throw new ConnectorError(whyUnreachable(error, host), 'address')
+      throw unreachable(error, host)
     })
     if (response.status === 401 || response.status === 403)
       throw new ConnectorError('The connector does not accept this key.', 'key')

@@ -1,22 +1,25 @@
-import { lookup as systemLookup } from 'node:dns'
-import type { LookupFunction } from 'node:net'
-import { Agent, fetch, type RequestInit, type Response } from 'undici'
+import { Agent, fetch, type Dispatcher, type RequestInit, type Response } from 'undici'
+import { checkLiteral, lookupWithin, OutOfReach, type Reach } from '../reach/reach.js'
 
-/** `*.localhost` is loopback (RFC 6761), whatever the resolver of this machine thinks of it. */
-const lookup: LookupFunction = (host, options, answer) => {
-  if (host !== 'localhost' && !host.endsWith('.localhost')) return systemLookup(host, options, answer)
-  if (options.all) answer(null, [{ address: '127.0.0.1', family: 4 }])
-  else answer(null, '127.0.0.1', 4)
-}
+const agentFor = (reach: Reach): Dispatcher =>
+  new Agent({ connect: { lookup: lookupWithin(reach), timeout: 10_000 }, headersTimeout: 60_000, bodyTimeout: 60_000 })
 
-const agent = new Agent({ connect: { lookup, timeout: 10_000 }, headersTimeout: 60_000, bodyTimeout: 60_000 })
+const agents: Record<Reach, Dispatcher> = { public: agentFor('public'), anywhere: agentFor('anywhere') }
 
-/** Every request that the server itself makes to a measured site goes through here. */
-export function siteFetch(url: string | URL, init: RequestInit = {}): Promise<Response> {
+/**
+ * Every request that the server itself makes to a measured site goes through here, and reaches no more than the site may.
+ * Redirects are not followed: whoever follows one comes through here again.
+ */
+export async function siteFetch(
+  url: string | URL,
+  { reach, ...init }: RequestInit & { reach: Reach },
+): Promise<Response> {
+  // A literal address is never looked up, so it is looked at here.
+  checkLiteral(new URL(url).hostname, reach)
   return fetch(url, {
-    redirect: 'manual',
     ...init,
-    dispatcher: agent,
+    redirect: 'manual',
+    dispatcher: agents[reach],
     signal: init.signal ?? AbortSignal.timeout(90_000),
   })
 }
@@ -36,6 +39,7 @@ export async function boundedText(response: Response, mostBytes: number): Promis
 /** Why a request got no answer, as a plain sentence. */
 export function whyUnreachable(error: unknown, host: string): string {
   const cause = (error as { cause?: unknown }).cause ?? error
+  if (cause instanceof OutOfReach) return `${cause.message}.`
   const code = (cause as { code?: string }).code ?? ''
   if (code === 'ENOTFOUND' || code === 'EAI_AGAIN') return `The name ${host} does not resolve to any address.`
   if (code === 'ECONNREFUSED') return `Nothing answers at ${host}: the connection was refused.`

@@ -1,5 +1,5 @@
-import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common'
-import { AddOn, Page, Site, SiteRegistration } from '@unvelt/contract'
+import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Patch, Post } from '@nestjs/common'
+import { AddOn, Page, Site, SiteChange, SiteRegistration } from '@unvelt/contract'
 import { AddOnRow, addOnView } from '../add-on/add-on.model.js'
 import { Answers } from '../openapi/answers.js'
 import { PageRow, pageView } from '../page/page.model.js'
@@ -18,14 +18,20 @@ export class SiteController {
   @Post()
   @HttpCode(201)
   @Answers(Site, { status: 201 })
-  register(@Body() { address, connectorKey }: SiteRegistration): Promise<Site> {
-    return this.sites.register(address, connectorKey ?? '')
+  register(@Body() { address, connectorKey, local }: SiteRegistration): Promise<Site> {
+    return this.sites.register(address, connectorKey ?? '', local)
   }
 
   @Get(':site')
   @Answers(Site)
   async get(@Param('site', ParseIntPipe) id: number): Promise<Site> {
     return this.sites.view(await this.sites.get(id))
+  }
+
+  @Patch(':site')
+  @Answers(Site)
+  async change(@Param('site', ParseIntPipe) id: number, @Body() { local }: SiteChange): Promise<Site> {
+    return this.sites.setLocal(await this.sites.get(id), local)
   }
 
   @Get(':site/pages')

@@ -11,6 +11,8 @@ import type { ConnectorDescription } from '@unvelt/contract'
 export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttributes<SiteRow>> {
   declare id: CreationOptional<number>
   declare address: string
+  /** Whether it may reach this machine and private networks. */
+  declare local: boolean
   declare name: string
   declare cms: { name: string; version: string }
   declare connector: ConnectorDescription
@@ -27,6 +29,7 @@ export function initialiseSite(sequelize: Sequelize): void {
     {
       id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
       address: DataTypes.TEXT,
+      local: DataTypes.BOOLEAN,
       name: DataTypes.TEXT,
       cms: DataTypes.JSONB,
       connector: DataTypes.JSONB,

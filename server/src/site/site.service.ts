@@ -10,9 +10,13 @@ import { PageRow } from '../page/page.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { ConnectorClient, ConnectorError, describeConnector } from './connector-client.js'
 import type { AssetsAnswer, ConnectorDescription, InventoryAnswer, PagesAnswer } from '@unvelt/contract'
+import { reachOf, type Reach } from '../reach/reach.js'
 import { open, seal } from './secret-box.js'
 import { siteOrigin } from './site-address.js'
 import { SiteRow } from './site.model.js'
+
+const FIELD_AT_FAULT: Record<string, string> = { key: 'connectorKey', reach: 'local' }
+const MARK_IT_LOCAL = 'Such addresses are closed unless the site is marked as local.'
 
 interface SiteFacts {
   inventory: InventoryAnswer
@@ -39,14 +43,15 @@ export class SiteService {
   }
 
   /** Registers a site by its address. Nothing is stored unless all of it could be read. */
-  async register(typed: string, connectorKey: string): Promise<Site> {
+  async register(typed: string, connectorKey: string, local = false): Promise<Site> {
     const address = siteOrigin(typed)
-    const { connector, facts } = await this.readSite(address, connectorKey)
+    const { connector, facts } = await this.readSite(address, connectorKey, reachOf({ local }))
     const row = await this.sequelize
       .transaction(async (transaction) => {
         const site = await SiteRow.create(
           {
             address,
+            local,
             name: connector.name,
             cms: connector.cms,
             connector,
@@ -74,8 +79,8 @@ export class SiteService {
 
   /** Asks the connector again for add-ons, pages and files. What has gone from the site keeps its past. */
   async refresh(site: SiteRow): Promise<void> {
-    const connector = await describeConnector(site.address)
-    const facts = await readFacts(new ConnectorClient(site.address, connector.base, this.keyOf(site)))
+    const connector = await describeConnector(site.address, reachOf(site))
+    const facts = await readFacts(new ConnectorClient(site.address, connector.base, this.keyOf(site), reachOf(site)))
     await this.sequelize.transaction(async (transaction) => {
       await site.update(
         {
@@ -100,8 +105,14 @@ export class SiteService {
     }
   }
 
+  /** Opens or closes this machine's and private addresses to the site. */
+  async setLocal(site: SiteRow, local: boolean): Promise<Site> {
+    await site.update({ local })
+    return this.view(site)
+  }
+
   connectorOf(site: SiteRow): ConnectorClient {
-    return new ConnectorClient(site.address, site.connector.base, this.keyOf(site))
+    return new ConnectorClient(site.address, site.connector.base, this.keyOf(site), reachOf(site))
   }
 
   keyOf(site: SiteRow): string {
@@ -119,6 +130,7 @@ export class SiteService {
       id: row.id,
       name: row.name,
       address: row.address,
+      local: row.local,
       cms: row.cms,
       effects: row.connector.effects,
       ...counts!,
@@ -126,14 +138,19 @@ export class SiteService {
     }
   }
 
-  private async readSite(address: string, key: string): Promise<{ connector: ConnectorDescription; facts: SiteFacts }> {
+  private async readSite(
+    address: string,
+    key: string,
+    reach: Reach,
+  ): Promise<{ connector: ConnectorDescription; facts: SiteFacts }> {
     try {
-      const connector = await describeConnector(address)
-      return { connector, facts: await readFacts(new ConnectorClient(address, connector.base, key)) }
+      const connector = await describeConnector(address, reach)
+      return { connector, facts: await readFacts(new ConnectorClient(address, connector.base, key, reach)) }
     } catch (error) {
       if (!(error instanceof ConnectorError)) throw error
-      const field = error.fault === 'key' ? 'connectorKey' : 'address'
-      throw new ProblemError(422, error.message, [{ field, message: error.message }])
+      const field = FIELD_AT_FAULT[error.fault] ?? 'address'
+      const message = error.fault === 'reach' ? `${error.message} ${MARK_IT_LOCAL}` : error.message
+      throw new ProblemError(422, message, [{ field, message }])
     }
   }
 

@@ -13,6 +13,7 @@ import type {
   Proof,
   PutLiveResult,
   RuleInput,
+  SiteChange,
   Site,
   Sweep,
   SweepRequest,
@@ -95,6 +96,14 @@ export function useChangeLenses(site: number) {
       else await call<void>('DELETE', `${path}/${change.id}`)
     },
     onSuccess: () => client.invalidateQueries({ queryKey: keys.lenses(site) }),
+  })
+}
+
+export function useChangeSite(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (change: SiteChange) => call<Site>('PATCH', `/sites/${site}`, change),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.sites }),
   })
 }
 

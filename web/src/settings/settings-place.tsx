@@ -1,5 +1,6 @@
 import { LensList } from '../lenses/lens-list.js'
 import { useSite } from '../frame/site-context.js'
+import { SiteReach } from './site-reach.js'
 import { PlaceHead } from '../parts/place-head.js'
 
 /** How the site is looked at. */
@@ -11,6 +12,7 @@ export function SettingsPlace() {
         {site.name}, {site.cms.name} {site.cms.version} at {site.address}.
       </PlaceHead>
       <LensList site={site} />
+      <SiteReach site={site} />
     </div>
   )
 }

@@ -7,6 +7,7 @@ import { ApiError, call } from '../api/client.js'
 import { keys, useSites } from '../api/queries.js'
 import { Button } from '../parts/button.js'
 import { Field } from '../parts/field.js'
+import { Tick } from '../parts/tick.js'
 
 /** Registers a site by its address. What is wrong is said at the field it is about; nothing is stored until all is right. */
 export function RegisterSite() {
@@ -15,7 +16,7 @@ export function RegisterSite() {
   const { data: sites = [] } = useSites()
   const form = useForm<SiteRegistration>({
     resolver: classValidatorResolver(SiteRegistration),
-    defaultValues: { address: '', connectorKey: '' },
+    defaultValues: { address: '', connectorKey: '', local: false },
   })
   const { errors } = form.formState
   const register = useMutation({
@@ -25,7 +26,7 @@ export function RegisterSite() {
       void navigate(`/sites/${site.id}/ledger`)
     },
     onError: (error) => {
-      const fields = ['address', 'connectorKey'] as const
+      const fields = ['address', 'connectorKey', 'local'] as const
       const found = fields.filter((field) => error instanceof ApiError && error.about(field))
       for (const field of found) form.setError(field, { message: (error as ApiError).about(field)! })
       if (found.length === 0) form.setError('root', { message: error.message })
@@ -60,6 +61,12 @@ export function RegisterSite() {
           field={form.register('connectorKey')}
           error={errors.connectorKey}
           type="password"
+        />
+        <Tick
+          label="The site is local"
+          hint="Opens addresses of this machine and of private networks to it and to its pages"
+          field={form.register('local')}
+          error={errors.local}
         />
         {errors.root && (
           <p role="alert" className="text-plum">
