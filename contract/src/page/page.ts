@@ -26,8 +26,16 @@ export class PageRequest {
   endedMs: number | null
   @IsInt() transferBytes: number
   @IsInt() decodedBytes: number
+  /** Seconds that a browser may keep it, and by which header. Null where no answer came. */
+  @IsOptional() @IsNumber() cacheSeconds: number | null
+  @IsString() cacheBy: string
+  /** How the body was compressed, `none` where it could have been, null where that makes no sense. */
+  @IsOptional() @IsString() compression: string | null
   /** Null where it isn't known what of the file was used. */
   @IsOptional() @IsInt() idleBytes: number | null
+  /** Of the same file over all pages of the sweep; null where it isn't known. */
+  @IsOptional() @IsInt() idleEverywhere: number | null
+  @IsOptional() @IsInt() neededLater: number | null
   @IsNumber() mainThreadMs: number
   @IsString() payer: string
   @IsString() evidence: string
@@ -59,6 +67,33 @@ export class ServerWork {
   @ValidateNested({ each: true }) @Type(() => ServerStepView) steps: ServerStepView[]
   @ValidateNested({ each: true }) @Type(() => QueryGroupView) queries: QueryGroupView[]
   @IsOptional() @IsInt() peakMemoryBytes: number | null
+}
+
+/** A file that a step brought. */
+export class StepRequest {
+  @IsString() url: string
+  @IsString() type: string
+  @IsString() payer: string
+  @IsInt() transferBytes: number
+}
+
+/** What was done on the page after its timing, and what that brought. */
+export class StepView {
+  @IsString() name: string
+  /** done, not there, or failed */
+  @IsString() outcome: string
+  @IsOptional() @IsString() why: string | null
+  @ValidateNested({ each: true }) @Type(() => StepRequest) requests: StepRequest[]
+}
+
+export class CompanionView {
+  @IsString() kind: string
+  @IsString() url: string
+}
+
+export class PictureSize {
+  @IsInt() width: number
+  @IsInt() height: number
 }
 
 /** Where the wait until the load event goes, in ms; the parts add up to it. */
@@ -96,4 +131,11 @@ export class PageSheet {
   /** Of the middle repeat. */
   @IsOptional() @ValidateNested() @Type(() => WaitView) wait: WaitView | null
   @ValidateNested({ each: true }) @Type(() => FontView) fonts: FontView[]
+  /** Of the repeat that took them; none where the sweep takes no steps. */
+  @ValidateNested({ each: true }) @Type(() => StepView) steps: StepView[]
+  /** Bytes that were idle in the load and were used by the end of the steps, by payer. */
+  neededLater: Record<string, number>
+  @ValidateNested({ each: true }) @Type(() => CompanionView) companions: CompanionView[]
+  /** Null where no picture was taken. */
+  @IsOptional() @ValidateNested() @Type(() => PictureSize) picture: PictureSize | null
 }

@@ -115,6 +115,23 @@ export interface PageTimings {
   cumulativeLayoutShift: number | null
 }
 
+/** What was done on the page after its timing, and what that brought. */
+export interface StepRecord {
+  /** A step's name, or `by itself` for what the page did unasked once it was quiet. */
+  name: string
+  /** `not there`: the page has nothing of the kind. */
+  outcome: 'done' | 'not there' | 'failed'
+  /** For a step that failed: why. */
+  why?: string
+  requests: RequestRecord[]
+}
+
+/** Code that runs beside the page, or a connection that stays open. */
+export interface Companion {
+  kind: 'worker' | 'service worker' | 'socket'
+  url: string
+}
+
 /** One page loaded once under one lens. */
 export interface Reading {
   url: string
@@ -127,6 +144,11 @@ export interface Reading {
   domElements: number
   /** Scripts and styles of which it is known what was used. */
   fileUse: FileUse[]
+  /** After the timing was done; none where no step was taken. Their requests are not among the reading's. */
+  steps: StepRecord[]
+  /** What was used by the end of the last step, of files of the load and of the steps. */
+  laterUse: FileUse[]
+  companions: Companion[]
   mainThread: ScriptTime[]
   fonts: DeclaredFont[]
   /** The trace that ties it to what the site tells of its own work. */

@@ -3,6 +3,7 @@ import type { Sequelize } from 'sequelize'
 import * as first from './migrations/0001-first-tables.js'
 import * as idleAndMainThread from './migrations/0003-idle-and-main-thread.js'
 import * as traces from './migrations/0004-traces.js'
+import * as laterWork from './migrations/0006-later-work.js'
 import * as reach from './migrations/0005-reach.js'
 import * as whatTheSiteTells from './migrations/0002-what-the-site-tells.js'
 
@@ -12,6 +13,7 @@ const MIGRATIONS = {
   '0003-idle-and-main-thread': idleAndMainThread,
   '0004-traces': traces,
   '0005-reach': reach,
+  '0006-later-work': laterWork,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

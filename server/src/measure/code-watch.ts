@@ -34,9 +34,18 @@ export class CodeWatch {
 
   async stop(): Promise<CodeSeen> {
     const { profile } = await this.session.send('Profiler.stop')
+    return { coverage: await this.takeCoverage(), profile }
+  }
+
+  /** Notes once more what runs, from now on. Counts, since what is only marked is told of once and not again. */
+  async goOn(): Promise<void> {
+    await this.session.send('Profiler.startPreciseCoverage', { callCount: true, detailed: true })
+  }
+
+  async takeCoverage(): Promise<CodeSeen['coverage']> {
     const { result } = await this.session.send('Profiler.takePreciseCoverage')
     await this.session.send('Profiler.stopPreciseCoverage')
-    return { coverage: result, profile }
+    return result
   }
 }
 

@@ -1,9 +1,11 @@
 import type { Browser } from 'playwright-core'
 import type { Sequelize } from 'sequelize'
+import { stepsFor } from '@unvelt/core'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
 import type { ReadPageJob } from '../queue/queue.js'
+import { storePicture } from '../reading/picture-store.js'
 import { isRead, storeFailure, storeReading, storeTolls } from '../reading/reading-store.js'
 import { reachOf } from '../reach/reach.js'
 import { open } from '../site/secret-box.js'
@@ -13,7 +15,8 @@ import { failureSentence } from './failure.js'
 import { newTrace } from '../trace/trace-store.js'
 import { learnGlued } from './learn-glued.js'
 import { measuringHeader } from './measuring-header.js'
-import { readPage } from './read-page.js'
+import { readPage, type ReadingOrder } from './read-page.js'
+import type { Picture } from './take-picture.js'
 import { signIn } from './sign-in.js'
 
 export interface WorkerTools {
@@ -50,8 +53,15 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
       try {
         // Signed in once for all readings of the page, and only when there is one to take.
         cookie ??= await signIn(site.address, lens.settings, tools.secret, reachOf(site))
-        const order = {
+        let picture: Picture | null = null
+        const order: ReadingOrder = {
           cookie,
+          // Steps take as long as the load, so one repeat takes them.
+          ...(sweep.purpose === 'survey' &&
+            repeat === 1 && {
+              steps: stepsFor(page.kind),
+              onPicture: (taken: Picture) => void (picture = taken),
+            }),
           url: url.href,
           lens: lens.settings,
           reach: reachOf(site),
@@ -60,6 +70,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         const reading = await readPage(await tools.browser(), order)
         if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)
         await storeReading(place, reading, sweep.sources)
+        if (picture) await storePicture(tools.sequelize, place, picture)
       } catch (error) {
         if (tools.stopping()) throw error
         await storeFailure(place, failureSentence(error))

@@ -1,7 +1,18 @@
 import type { Browser, BrowserContext, CDPSession, Page } from 'playwright-core'
-import { findInlineCode, parseServerTiming, type InlineCode, type Reading } from '@unvelt/core'
+import {
+  findInlineCode,
+  parseServerTiming,
+  unite,
+  type Companion,
+  type FileUse,
+  type InlineCode,
+  type Reading,
+  type RequestRecord,
+  type Step,
+  type StepRecord,
+} from '@unvelt/core'
 import type { LensSettings } from '../lens/lens-settings.js'
-import { CodeWatch, scriptUse, timeByScript } from './code-watch.js'
+import { CodeWatch, scriptUse, timeByScript, type CodeSeen } from './code-watch.js'
 import { explained, ReadingFailure } from './failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
 import { MEASURING_HEADER } from './measuring-header.js'
@@ -13,6 +24,8 @@ import type { Reach } from '../reach/reach.js'
 import { RequestRecorder } from './request-recorder.js'
 import { responseText } from './response-text.js'
 import { cookiesFor } from './sign-in.js'
+import { takePicture, type Picture } from './take-picture.js'
+import { takeSteps } from './take-steps.js'
 import { styleUse } from './style-use.js'
 import { withinTime } from './within-time.js'
 
@@ -26,6 +39,10 @@ export interface ReadingOrder {
   /** Cookies that sign the visitor in, as `Cookie` has them. */
   cookie?: string | null
   limits?: ReadingLimits
+  /** What is done on the page after its timing; nothing without it. */
+  steps?: readonly Step[]
+  /** Is given a picture of the page, where steps are taken. */
+  onPicture?: (picture: Picture) => void
   reach: Reach
 }
 
@@ -59,7 +76,8 @@ async function readIn(context: BrowserContext, order: ReadingOrder): Promise<Rea
   // A second view is looked at after a first one, by the same browser.
   if (order.lens.cache === 'warm') {
     const first = await context.newPage()
-    await new PageReader(first, { ...order, trace: undefined }).read()
+    const { steps: _, ...load } = order
+    await new PageReader(first, { ...load, trace: undefined }).read()
     await first.close()
   }
   return new PageReader(await context.newPage(), order).read()
@@ -88,6 +106,12 @@ async function closeIfOpened(page: Page): Promise<void> {
 }
 
 const CLOSE_MS = 10_000
+const MOST_COMPANIONS = 100
+
+const union = (use: FileUse, first: readonly FileUse[]): FileUse => ({
+  ...use,
+  used: unite(use.used, first.find(({ requestId }) => requestId === use.requestId)?.used ?? []),
+})
 
 /** Ends every transfer that is under way, and lets no other begin. */
 async function goOffline(session: CDPSession): Promise<void> {
@@ -96,13 +120,14 @@ async function goOffline(session: CDPSession): Promise<void> {
 }
 
 const isBeyond = (recorder: RequestRecorder, limits: ReadingLimits): boolean =>
-  recorder.records.length > limits.requests ||
+  recorder.count > limits.requests ||
   recorder.transferBytes > limits.transferBytes ||
   recorder.decodedBytes > limits.decodedBytes
 
 class PageReader {
   private readonly limits: ReadingLimits
   private readonly consoleErrors: string[] = []
+  private readonly companions: Companion[] = []
 
   constructor(
     private readonly page: Page,
@@ -116,7 +141,7 @@ class PageReader {
     const session = await page.context().newCDPSession(page)
     let cutOff = () => {}
     const beyond = new Promise<null>((resolve) => (cutOff = () => resolve(null)))
-    const quiet = new QuietWatch(() => recorder.underWay)
+    let quiet = new QuietWatch(() => recorder.underWay)
     const { frameTree } = await session.send('Page.getFrameTree')
     const recorder: RequestRecorder = new RequestRecorder(session, frameTree.frame.id, () => {
       if (isBeyond(recorder, limits)) {
@@ -155,24 +180,31 @@ class PageReader {
     // The browser's clock and ours differ by a constant; the page's own time origin ties them.
     const pageNow = await answer(page.evaluate(() => performance.now()))
     const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, pageNow - (performance.now() - quietAt))
-    recorder.finish()
+    const document = recorder.document
+    const requests = recorder.take()
     if (end === 'stopped')
       this.consoleErrors.push(
-        `The reading was cut off after ${recorder.records.length} requests and ${recorder.transferBytes} bytes.`,
+        `The reading was cut off after ${recorder.count} requests and ${recorder.transferBytes} bytes.`,
       )
-    for (const record of recorder.records) record.renderBlocking = figures.renderBlocking.includes(record.url)
-    const document = recorder.document
-    const documentUrls = new Set(recorder.records.filter((r) => r.type === 'document').map((r) => r.url))
-    const fileUse = [
-      ...(await answer(scriptUse(session, code.coverage, recorder.records))),
-      ...(await answer(styleUse(session, page, frameTree.frame.id, recorder.records))),
+    const complaints = this.consoleErrors.length
+    for (const record of requests) record.renderBlocking = figures.renderBlocking.includes(record.url)
+    const documentUrls = new Set(requests.filter((r) => r.type === 'document').map((r) => r.url))
+    const useOf = async (coverage: CodeSeen['coverage'], of: RequestRecord[]) => [
+      ...(await answer(scriptUse(session, coverage, of))),
+      ...(await answer(styleUse(session, page, frameTree.frame.id, of))),
     ]
+    const fileUse = await useOf(code.coverage, requests)
+    const inlineCode = document ? await this.inlineCode(session, document.id) : []
+    const later =
+      order.steps && end === 'quiet'
+        ? await this.goOn(watch, recorder, () => (quiet = new QuietWatch(() => recorder.underWay)), useOf, requests)
+        : { steps: [], laterUse: [] }
     return {
       url: order.url,
       finalUrl: page.url(),
       title: figures.title,
-      requests: recorder.records,
-      inlineCode: document ? await this.inlineCode(session, document.id) : [],
+      requests,
+      inlineCode,
       serverTiming: parseServerTiming(document?.responseHeaders['server-timing'] ?? ''),
       timings: {
         ttfb: figures.ttfb,
@@ -188,11 +220,41 @@ class PageReader {
       },
       domElements: figures.domElements,
       fileUse,
+      ...later,
+      laterUse: later.laterUse.map((use) => union(use, fileUse)),
+      companions: this.companions,
       mainThread: timeByScript(code.profile, documentUrls),
       fonts: figures.fonts,
       traceId: order.trace?.traceId ?? null,
       rulesVersion: document?.responseHeaders['unvelt-rules'] ?? null,
-      consoleErrors: this.consoleErrors,
+      consoleErrors: this.consoleErrors.slice(0, complaints),
+    }
+  }
+
+  /** The steps after the timing, with a picture on the way. Whatever goes wrong here, the load's figures stand. */
+  private async goOn(
+    watch: CodeWatch,
+    recorder: RequestRecorder,
+    newQuietWatch: () => QuietWatch,
+    useOf: (coverage: CodeSeen['coverage'], of: RequestRecord[]) => Promise<FileUse[]>,
+    requests: RequestRecord[],
+  ): Promise<{ steps: StepRecord[]; laterUse: FileUse[] }> {
+    const { page, order } = this
+    let steps: StepRecord[] = []
+    const here = page.url()
+    const onScrolled = async () => {
+      const picture = order.onPicture && (await takePicture(page))
+      if (picture) order.onPicture!(picture)
+    }
+    try {
+      await watch.goOn()
+      steps = await takeSteps({ page, recorder, newQuietWatch, onScrolled }, order.steps!)
+      const coverage = await watch.takeCoverage()
+      const all = [...requests, ...steps.flatMap((step) => step.requests)]
+      // On another page nothing more can be learnt of the one before.
+      return { steps, laterUse: page.url() === here ? await useOf(coverage, all) : await useOf(coverage, []) }
+    } catch {
+      return { steps, laterUse: [] }
     }
   }
 
@@ -202,6 +264,12 @@ class PageReader {
     }
     this.page.on('console', (message) => message.type() === 'error' && keep(message.text()))
     this.page.on('pageerror', (error) => keep(error.message))
+    const meet = (kind: Companion['kind'], url: string) => {
+      if (this.companions.length < MOST_COMPANIONS) this.companions.push({ kind, url: url.slice(0, LONGEST_TEXT) })
+    }
+    this.page.on('worker', (worker) => meet('worker', worker.url()))
+    this.page.on('websocket', (socket) => meet('socket', socket.url()))
+    this.page.context().on('serviceworker', (worker) => meet('service worker', worker.url()))
     this.page.on('dialog', (dialog) => void dialog.dismiss().catch(() => {}))
   }
 

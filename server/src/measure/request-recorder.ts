@@ -22,6 +22,7 @@ const HEADERS_THAT_MATTER = new Set([
   'cache-control',
   'content-encoding',
   'content-type',
+  'date',
   'etag',
   'expires',
   'last-modified',
@@ -41,7 +42,9 @@ interface Open {
 
 /** Writes down every request of a page from the browser's own network events. */
 export class RequestRecorder {
-  readonly records: RequestRecord[] = []
+  records: RequestRecord[] = []
+  /** Of the whole reading, steps included. */
+  count = 0
   transferBytes = 0
   decodedBytes = 0
   private readonly open = new Map<string, Open>()
@@ -147,6 +150,7 @@ export class RequestRecorder {
       responseHeaders: {},
     }
     this.records.push(record)
+    this.count++
     this.open.set(requestId, { record, headerBytes: 0, bodyBytes: 0 })
     const early = this.early.get(requestId)
     if (early) {
@@ -199,10 +203,16 @@ export class RequestRecorder {
     this.onChange()
   }
 
-  /** Ends what is still under way when the reading ends: it counts with the bytes that came. */
-  finish(): void {
+  /**
+   * The records since the last call. What is still under way counts with the bytes that came; whatever comes of it
+   * later is nobody's.
+   */
+  take(): RequestRecord[] {
     for (const { record, headerBytes, bodyBytes } of this.open.values()) record.transferBytes = headerBytes + bodyBytes
     this.open.clear()
+    const taken = this.records
+    this.records = []
+    return taken
   }
 }
 

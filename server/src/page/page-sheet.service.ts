@@ -2,17 +2,24 @@ import { Inject, Injectable } from '@nestjs/common'
 import { Sequelize } from 'sequelize'
 import {
   attribute,
+  attributeWithSteps,
+  cacheLife,
+  compression,
   idleByRequest,
   median,
+  neededLater,
   peakMemory,
   queryGroups,
   serverSteps,
   waitSplit,
+  type AttributionSources,
   type Reading,
 } from '@unvelt/core'
 import type { PageSheet, ServerWork } from '@unvelt/contract'
+import { filesOverSite } from '../idle/file-use-store.js'
 import { notFound } from '../problem/problem.error.js'
 import { ReadingRow } from '../reading/reading.model.js'
+import { pictureOf, pictureSize } from '../reading/picture-store.js'
 import { readingsOf } from '../reading/reading-store.js'
 import { middleReading } from '../rule/prediction.service.js'
 import { spansOf } from '../trace/trace-store.js'
@@ -35,6 +42,9 @@ export class PageSheetService {
     const reading = await middleReading(sweep, page.id, variant)
     if (!reading && reasons.length === 0) throw notFound('reading of this page')
     const attribution = reading && attribute(reading, sweep.sources)
+    const overSite = new Map(
+      (await filesOverSite(this.sequelize, sweep.id, page.id)).map((file) => [`${file.url} ${file.bytes}`, file]),
+    )
     const idle = reading ? idleByRequest(reading) : new Map<string, number>()
     const timeOf = reading ? timeByUrl(reading) : new Map<string, number>()
     const names = reading ? (Object.keys(reading.timings) as (keyof typeof reading.timings)[]) : []
@@ -54,6 +64,8 @@ export class PageSheetService {
       domElements: reading?.domElements ?? 0,
       requests: (reading?.requests ?? []).map((request) => {
         const charge = attribution!.requests.get(request.id)!
+        const life = cacheLife(request)
+        const file = overSite.get(`${request.url} ${request.decodedBytes}`)
         const { id, url, type, status, startedMs, endedMs, transferBytes, decodedBytes } = request
         return {
           id,
@@ -65,6 +77,11 @@ export class PageSheetService {
           endedMs,
           transferBytes,
           decodedBytes,
+          cacheSeconds: life?.seconds ?? null,
+          cacheBy: life?.by ?? '',
+          compression: compression(request),
+          idleEverywhere: file?.idleEverywhere ?? null,
+          neededLater: file?.neededLater ?? null,
           idleBytes: idle.get(id) ?? null,
           mainThreadMs: takeOnce(timeOf, url),
           payer: charge.payer,
@@ -76,7 +93,15 @@ export class PageSheetService {
       server: reading?.traceId ? await this.serverWork(reading.traceId) : null,
       wait: reading ? waitSplit(reading, attribution!) : null,
       fonts: reading?.fonts ?? [],
+      ...stepsOf(readings, sweep.sources),
+      companions: reading?.companions ?? [],
+      picture: await pictureSize(this.sequelize, { sweepId: sweep.id, pageId: page.id, variant }),
     }
+  }
+
+  async picture(pageId: number, sweep: SweepRow): Promise<Buffer | null> {
+    const variant = sweep.purpose === 'survey' ? 'live' : 'after'
+    return (await pictureOf(this.sequelize, { sweepId: sweep.id, pageId, variant }))?.jpeg ?? null
   }
 
   private async serverWork(traceId: string): Promise<ServerWork | null> {
@@ -88,6 +113,26 @@ export class PageSheetService {
       queries: queryGroups(spans),
       peakMemoryBytes: peakMemory(spans),
     }
+  }
+}
+
+/** Steps are taken in one of the repeats. */
+function stepsOf(readings: readonly Reading[], sources: AttributionSources): Pick<PageSheet, 'steps' | 'neededLater'> {
+  const reading = readings.find(({ steps }) => steps.length > 0)
+  if (!reading) return { steps: [], neededLater: {} }
+  const { requests } = attributeWithSteps(reading, sources)
+  const payerOf = (id: string) => requests.get(id)!.payer
+  const neededBy: Record<string, number> = {}
+  for (const [id, bytes] of neededLater(reading))
+    if (bytes > 0 && requests.has(id)) neededBy[payerOf(id)] = (neededBy[payerOf(id)] ?? 0) + bytes
+  return {
+    steps: reading.steps.map(({ name, outcome, why, requests: brought }) => ({
+      name,
+      outcome,
+      why: why ?? null,
+      requests: brought.map(({ id, url, type, transferBytes }) => ({ url, type, transferBytes, payer: payerOf(id) })),
+    })),
+    neededLater: neededBy,
   }
 }
 

@@ -1,4 +1,4 @@
-import { Controller, Get, Param, ParseIntPipe, Query } from '@nestjs/common'
+import { Controller, Get, Param, ParseIntPipe, Query, StreamableFile } from '@nestjs/common'
 import { PageSheet } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { notFound } from '../problem/problem.error.js'
@@ -25,5 +25,19 @@ export class PageController {
     const sweep = sweepId === undefined ? await this.sweeps.toShow(siteId) : await this.sweeps.get(sweepId)
     if (!sweep || sweep.siteId !== siteId) throw notFound('sweep')
     return this.sheets.sheet(page, sweep)
+  }
+
+  /** The page's picture. It shows whatever the site shows, so it may run nothing and be nothing else. */
+  @Get('picture')
+  async picture(
+    @Param('site', ParseIntPipe) siteId: number,
+    @Param('page', ParseIntPipe) pageId: number,
+    @Query('sweep', ParseIntPipe) sweepId: number,
+  ): Promise<StreamableFile> {
+    const sweep = await this.sweeps.get(sweepId)
+    if (sweep.siteId !== siteId) throw notFound('sweep')
+    const jpeg = await this.sheets.picture(pageId, sweep)
+    if (!jpeg) throw notFound('picture')
+    return new StreamableFile(jpeg, { type: 'image/jpeg', disposition: 'inline' })
   }
 }

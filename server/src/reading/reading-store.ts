@@ -13,13 +13,14 @@ import {
   type Reading,
   type Toll,
 } from '@unvelt/core'
+import { storeFileUse, usedFiles } from '../idle/file-use-store.js'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { ReadingRow } from './reading.model.js'
 
 const squeeze = promisify(gzip)
 const unsqueeze = promisify(gunzip)
 
-const NOT_MEASURED = { fileUse: [], mainThread: [], fonts: [], traceId: null }
+const NOT_MEASURED = { fileUse: [], mainThread: [], fonts: [], traceId: null, steps: [], laterUse: [], companions: [] }
 
 /** Where in a sweep a reading belongs. A place is filled once. */
 export interface ReadingPlace {
@@ -100,6 +101,8 @@ export async function storeTolls(
       replacements: { sweepId, pageId, variant },
       transaction,
     })
+    if (variant === 'live')
+      await storeFileUse(sequelize, { sweepId, pageId }, usedFiles(readings, sources), transaction)
     if (rows.length === 0) return
     await sequelize.query(
       `insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, server_ms, queries, query_ms)

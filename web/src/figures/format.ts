@@ -62,3 +62,16 @@ export const dateTime = (iso: string) =>
     hour: '2-digit',
     minute: '2-digit',
   })
+
+const SPANS: [seconds: number, unit: string][] = [
+  [86_400, 'd'],
+  [3_600, 'h'],
+  [60, 'min'],
+]
+
+/** A span of time that matters by its order only: 30 d, 4 h, 10 min, 20 s; nothing for none. */
+export function span(seconds: number): string {
+  if (seconds <= 0) return 'not kept'
+  const [size, unit] = SPANS.find(([least]) => seconds >= 0.95 * least) ?? [1, 's']
+  return `${Math.round(seconds / size)} ${unit}`
+}

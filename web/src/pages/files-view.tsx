@@ -1,12 +1,14 @@
 import { createColumnHelper } from '@tanstack/react-table'
 import { useMemo } from 'react'
 import type { PageRequest } from '@unvelt/contract'
-import { bytes, milliseconds, percent } from '../figures/format.js'
+import { bytes, milliseconds, percent, span } from '../figures/format.js'
 import { SortedTable } from '../parts/sorted-table.js'
 import { evidenceWords } from './evidence.js'
 import { address } from './request-list.js'
 
 const column = createColumnHelper<PageRequest>()
+
+const known = (value: number | null) => (value === null ? <span className="text-soft">–</span> : bytes(value))
 
 /** Every request of the page as a table, the one with the most idle bytes first. */
 export function FilesView({ requests, names }: { requests: PageRequest[]; names: Map<string, string> }) {
@@ -17,7 +19,7 @@ export function FilesView({ requests, names }: { requests: PageRequest[]; names:
         cell: ({ row: { original } }) => {
           const { file, host } = address(original.url)
           return (
-            <span className="block max-w-[360px] truncate" title={original.url}>
+            <span className="block max-w-[240px] truncate" title={original.url}>
               {file} <span className="text-soft">{host}</span>
             </span>
           )
@@ -57,6 +59,33 @@ export function FilesView({ requests, names }: { requests: PageRequest[]; names:
           ),
         meta: { figure: true },
         sortDescFirst: true,
+      }),
+      column.accessor((row) => row.idleEverywhere ?? -1, {
+        id: 'idleEverywhere',
+        header: 'Idle on every page',
+        cell: ({ row: { original: row } }) => known(row.idleEverywhere),
+        meta: { figure: true },
+        sortDescFirst: true,
+      }),
+      column.accessor((row) => row.neededLater ?? -1, {
+        id: 'neededLater',
+        header: 'Needed later',
+        cell: ({ row: { original: row } }) => known(row.neededLater),
+        meta: { figure: true },
+        sortDescFirst: true,
+      }),
+      column.accessor((row) => row.cacheSeconds ?? -1, {
+        id: 'cacheSeconds',
+        header: 'Kept for',
+        cell: ({ row: { original: row } }) => (
+          <span title={row.cacheBy}>{row.cacheSeconds === null ? '–' : span(row.cacheSeconds)}</span>
+        ),
+        meta: { figure: true },
+      }),
+      column.accessor((row) => row.compression ?? '', {
+        id: 'compression',
+        header: 'Packed',
+        cell: (cell) => cell.getValue() || <span className="text-soft">–</span>,
       }),
       column.accessor('mainThreadMs', {
         header: 'Main thread',

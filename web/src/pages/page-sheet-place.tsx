@@ -10,6 +10,8 @@ import { FacesView } from './faces-view.js'
 import { FilesView } from './files-view.js'
 import { LoadLanes } from './load-lanes.js'
 import { PAGE_VIEWS, type PageView } from './page-views.js'
+import { PictureView } from './picture-view.js'
+import { StepsView } from './steps-view.js'
 import { ServerView } from './server-view.js'
 import { WaitBar } from './wait-bar.js'
 
@@ -97,6 +99,12 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
         </Tabs.Content>
         <Tabs.Content value="files">
           <FilesView requests={sheet.requests} names={names} />
+        </Tabs.Content>
+        <Tabs.Content value="steps">
+          <StepsView sheet={sheet} names={names} />
+        </Tabs.Content>
+        <Tabs.Content value="picture">
+          <PictureView siteId={site.id} sheet={sheet} />
         </Tabs.Content>
         <Tabs.Content value="faces">
           <FacesView fonts={sheet.fonts} />

@@ -3,7 +3,9 @@ export const PAGE_VIEWS = [
   ['time', 'Load over time'],
   ['server', 'On the server'],
   ['files', 'Files'],
+  ['steps', 'Steps'],
   ['faces', 'Typefaces'],
+  ['picture', 'Picture'],
   ['console', 'Complaints'],
 ] as const
 export type PageView = (typeof PAGE_VIEWS)[number][0]

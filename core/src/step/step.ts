@@ -1,0 +1,46 @@
+/** One thing that a visitor does on a page. `at` is a CSS selector; the first element in sight that matches is meant. */
+export type StepAction =
+  | { do: 'scroll' }
+  | { do: 'click'; at: string }
+  | { do: 'type'; at: string; text: string }
+  /** Types into every empty field of a form, and sends nothing. */
+  | { do: 'fill'; at: string }
+
+/** A recorded action, or several in a row, on pages of one kind; on all pages where no kind is named. */
+export interface Step {
+  name: string
+  kind?: string
+  actions: StepAction[]
+}
+
+/** What the page did by itself once it was quiet is kept under this name. */
+export const BY_ITSELF = 'by itself'
+
+/**
+ * What visitors commonly do. None of them sends a form but the last, which fills the measuring browser's own basket; it
+ * comes last since it may lead to another page.
+ */
+export const DEFAULT_STEPS: readonly Step[] = [
+  { name: 'scroll', actions: [{ do: 'scroll' }] },
+  {
+    name: 'open the menu',
+    actions: [
+      {
+        do: 'click',
+        at: ':is(header, nav, [role=navigation], [role=banner]) :is(button, summary, [role=button]):not([type=submit])',
+      },
+    ],
+  },
+  { name: 'search', actions: [{ do: 'type', at: 'input[type=search], input[name=q], input[name=s]', text: 'oak' }] },
+  { name: 'fill the form', actions: [{ do: 'fill', at: 'main form:not([role=search]):not([action*=basket])' }] },
+  {
+    name: 'add to basket',
+    kind: 'product',
+    actions: [
+      { do: 'click', at: 'form[action*=basket] [type=submit], form[action*=basket] button, form[action*=cart] button' },
+    ],
+  },
+]
+
+export const stepsFor = (kind: string, steps: readonly Step[] = DEFAULT_STEPS): Step[] =>
+  steps.filter((step) => step.kind === undefined || step.kind === kind)

@@ -1,0 +1,100 @@
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
+import { attributeWithSteps, unite, withSteps, type AttributionSources, type Range, type Reading } from '@unvelt/core'
+
+interface UsedFile {
+  url: string
+  bytes: number
+  payer: string
+  used: Range[]
+  later: Range[]
+}
+
+/** What a page used of each file, united over its repeats: during the load, and by the end of the steps. */
+export function usedFiles(readings: readonly Reading[], sources: AttributionSources): UsedFile[] {
+  const files = new Map<string, UsedFile>()
+  for (const reading of readings) {
+    const attribution = attributeWithSteps(reading, sources)
+    const byId = new Map(withSteps(reading).requests.map((request) => [request.id, request]))
+    const take = (requestId: string, part: 'used' | 'later', ranges: Range[]) => {
+      const request = byId.get(requestId)
+      if (!request || request.decodedBytes === 0) return
+      const { url, decodedBytes: bytes } = request
+      const key = `${url} ${bytes}`
+      const file = files.get(key) ?? {
+        url,
+        bytes,
+        payer: attribution.requests.get(requestId)!.payer,
+        used: [],
+        later: [],
+      }
+      files.set(key, { ...file, [part]: unite(file[part], ranges) })
+    }
+    for (const { requestId, used } of reading.fileUse) take(requestId, 'used', used)
+    for (const { requestId, used } of reading.laterUse) take(requestId, 'later', used)
+  }
+  return [...files.values()]
+}
+
+const multirange = (ranges: Range[]) => `{${ranges.map(([from, to]) => `[${from},${to})`).join(',')}}`
+
+/** Keeps it, in place of what was known of the page in that sweep. */
+export async function storeFileUse(
+  sequelize: Sequelize,
+  { sweepId, pageId }: { sweepId: number; pageId: number },
+  files: readonly UsedFile[],
+  transaction: Transaction,
+): Promise<void> {
+  await sequelize.query('delete from file_use where sweep_id = $1 and page_id = $2', {
+    bind: [sweepId, pageId],
+    transaction,
+  })
+  if (files.length === 0) return
+  await sequelize.query(
+    `insert into file_use (sweep_id, page_id, url, bytes, payer, used, later)
+     select $1, $2, * from unnest($3::text[], $4::bigint[], $5::text[], $6::int4multirange[], $7::int4multirange[])`,
+    {
+      bind: [
+        sweepId,
+        pageId,
+        files.map((f) => f.url.slice(0, 2_000)),
+        files.map((f) => f.bytes),
+        files.map((f) => f.payer),
+        files.map((f) => multirange(f.used)),
+        files.map((f) => multirange(f.later)),
+      ],
+      transaction,
+    },
+  )
+}
+
+export interface FileOverSite {
+  url: string
+  payer: string
+  bytes: number
+  pages: number
+  /** Bytes that no page used, in its load or in a step. */
+  idleEverywhere: number
+  /** Bytes that no load used, and a step did. */
+  neededLater: number
+}
+
+/**
+ * The scripts and styles of a whole sweep, or those that one of its pages loads, with what of each is idle on every page. The ranges are united in the database.
+ */
+export function filesOverSite(sequelize: Sequelize, sweepId: number, pageId?: number): Promise<FileOverSite[]> {
+  return sequelize.query<FileOverSite>(
+    `with united as (
+       select url, payer, bytes, count(distinct page_id)::int pages,
+              range_agg(used) used, range_agg(used) + range_agg(later) whole
+       from file_use where sweep_id = :sweepId
+       ${pageId === undefined ? '' : 'and url in (select url from file_use where sweep_id = :sweepId and page_id = :pageId)'}
+       group by url, payer, bytes)
+     select url, payer, bytes::int, pages,
+            greatest(0, bytes - whole_size)::int "idleEverywhere",
+            (whole_size - used_size)::int "neededLater"
+     from (select *, (select coalesce(sum(upper(r) - lower(r)), 0) from unnest(used) r) used_size,
+                     (select coalesce(sum(upper(r) - lower(r)), 0) from unnest(whole) r) whole_size from united) sized
+     order by "idleEverywhere" desc`,
+    { replacements: { sweepId, pageId: pageId ?? null }, type: QueryTypes.SELECT },
+  )
+}

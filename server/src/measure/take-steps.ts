@@ -1,0 +1,113 @@
+import type { Locator, Page } from 'playwright-core'
+import { BY_ITSELF, type Step, type StepAction, type StepRecord } from '@unvelt/core'
+import { withinTime } from './within-time.js'
+import type { QuietWatch } from './quiet.js'
+import type { RequestRecorder } from './request-recorder.js'
+
+/** How long the page is left to itself first, for what it goes on doing unasked. */
+const BY_ITSELF_MS = 1_000
+/** One action may take this long, and what it sets off may go on as long again. */
+const ACTION_MS = 3_000
+const QUIET_AT_MOST_MS = 4_000
+const MOST_FIELDS = 30
+
+export interface StepTools {
+  page: Page
+  recorder: RequestRecorder
+  newQuietWatch(): QuietWatch
+  /** Called once the page has been scrolled through, before anything on it is touched. */
+  onScrolled(): Promise<void>
+}
+
+/** Does on the page what a visitor would, and keeps apart what each step brings. Stops where a step leads to another page. */
+export async function takeSteps(tools: StepTools, steps: readonly Step[]): Promise<StepRecord[]> {
+  const { page, recorder } = tools
+  const records: StepRecord[] = []
+  await new Promise((resolve) => setTimeout(resolve, BY_ITSELF_MS))
+  records.push({ name: BY_ITSELF, outcome: 'done', requests: recorder.take() })
+  const here = page.url()
+  for (const step of steps) {
+    const quiet = tools.newQuietWatch()
+    let outcome: StepRecord['outcome'] = 'done'
+    let why: string | undefined
+    try {
+      for (const action of step.actions) if (!(await act(page, action))) outcome = 'not there'
+    } catch (error) {
+      outcome = 'failed'
+      why = (error as Error).message.split('\n')[0]!.slice(0, 200)
+    }
+    // What is not there sets nothing off.
+    if (outcome !== 'not there') await quiet.wait(QUIET_AT_MOST_MS)
+    records.push({ name: step.name, outcome, ...(why !== undefined && { why }), requests: recorder.take() })
+    if (step.actions.some((action) => action.do === 'scroll')) await tools.onScrolled()
+    if (page.url() !== here) break
+  }
+  return records
+}
+
+async function act(page: Page, action: StepAction): Promise<boolean> {
+  switch (action.do) {
+    case 'scroll':
+      await withinTime(ACTION_MS, page.evaluate(scrollThrough), 'The page did not scroll in time.')
+      return true
+    case 'click': {
+      const target = await inSight(page.locator(action.at))
+      await target?.click({ timeout: ACTION_MS, noWaitAfter: true })
+      return target !== null
+    }
+    case 'type': {
+      const target = await inSight(page.locator(action.at))
+      await target?.click({ timeout: ACTION_MS })
+      await target?.pressSequentially(action.text, { delay: 30, timeout: ACTION_MS })
+      return target !== null
+    }
+    case 'fill': {
+      const form = await inSight(page.locator(action.at))
+      if (form) await fill(form)
+      return form !== null
+    }
+  }
+}
+
+/** The first of those that match which a visitor can see. */
+async function inSight(all: Locator): Promise<Locator | null> {
+  const count = Math.min(await all.count(), 20)
+  for (let n = 0; n < count; n++) if (await all.nth(n).isVisible()) return all.nth(n)
+  return null
+}
+
+async function fill(form: Locator): Promise<void> {
+  const fields = form.locator(
+    'input:not([type=hidden]):not([type=submit]):not([type=button]):not([type=file]), textarea',
+  )
+  const count = Math.min(await fields.count(), MOST_FIELDS)
+  for (let n = 0; n < count; n++) {
+    const field = fields.nth(n)
+    if (!(await field.isVisible()) || !(await field.isEditable().catch(() => false))) continue
+    const type = (await field.getAttribute('type')) ?? 'text'
+    const tick = type === 'checkbox' || type === 'radio'
+    if (tick) await field.check({ timeout: ACTION_MS })
+    else await field.fill(SAMPLES[type] ?? 'Oak', { timeout: ACTION_MS })
+  }
+}
+
+const SAMPLES: Record<string, string> = {
+  email: 'visitor@example.test',
+  number: '1',
+  date: '2030-05-01',
+  tel: '0000000',
+  url: 'https://example.test/',
+  time: '10:00',
+  range: '1',
+  color: '#557755',
+}
+
+/** Runs in the page: down in steps of most of a window, so that whatever waits to be seen is seen, and up again. */
+async function scrollThrough(): Promise<void> {
+  const step = innerHeight * 0.8
+  for (let y = 0, n = 0; y < document.documentElement.scrollHeight && n < 25; y += step, n++) {
+    scrollTo(0, y)
+    await new Promise((resolve) => setTimeout(resolve, 60))
+  }
+  scrollTo(0, 0)
+}

@@ -1,0 +1,105 @@
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import type { Browser } from 'playwright-core'
+import { neededLater, stepsFor, type Reading } from '@unvelt/core'
+import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
+import { launchBrowser } from '../src/measure/browser.js'
+import { readPage } from '../src/measure/read-page.js'
+import type { Picture } from '../src/measure/take-picture.js'
+
+const LATER = `function open(){ var s = document.createElement('script'); s.src = '/menu.js'; document.body.append(s) }
+function never(){ return 1 }
+document.querySelector('header button').onclick = open
+setTimeout(function () { fetch('/ping') }, 900)
+`
+const BODY = `<!doctype html><title>Shop</title><header><button>Menu</button></header>
+<input type="search" onfocus="fetch('/words')">
+<main style="height:3000px"><form action="/enquiry"><input name="name"><input type="email" name="mail" oninput="document.title = this.value">
+<input type="checkbox" onchange="fetch('/ticked')"><button>Send</button></form>
+<div style="height:2000px"></div><img loading="lazy" src="/far.png" width="9" height="9">
+<form method="post" action="/basket"><button>Into the basket</button></form></main><script src="/later.js"></script>`
+const FILES: Record<string, [type: string, body: string]> = {
+  '/product': ['text/html', BODY],
+  '/bare': ['text/html', '<!doctype html><title>Bare</title><p>Nothing to do here.'],
+  '/later.js': ['text/javascript', LATER],
+  '/menu.js': ['text/javascript', 'document.title'],
+  '/basket': ['text/html', '<title>Basket</title>'],
+}
+
+let browser: Browser
+let server: Server
+let origin: string
+const asked: string[] = []
+beforeAll(async () => {
+  browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
+  server = createServer((request, response) => {
+    asked.push(request.url!)
+    const [type, body] = FILES[request.url!] ?? ['text/plain', '']
+    response.writeHead(200, { 'content-type': type, 'cache-control': 'no-store' }).end(body)
+  })
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
+  origin = `http://steps.localhost:${(server.address() as AddressInfo).port}`
+}, 30_000)
+afterAll(async () => {
+  await browser?.close()
+  server?.closeAllConnections()
+  await new Promise((resolve) => server?.close(resolve))
+})
+
+let picture: Picture | null = null
+const read = (path: string, kind: string) =>
+  readPage(browser, {
+    reach: 'anywhere',
+    url: origin + path,
+    lens: DEFAULT_LENS.settings,
+    steps: stepsFor(kind),
+    onPicture: (taken) => void (picture = taken),
+  })
+const pathsOf = (requests: Reading['requests']) => requests.map(({ url }) => new URL(url).pathname)
+
+it('does what visitors do, keeps it apart from the load, and sends no form but the basket’s', async () => {
+  const reading = await read('/product', 'product')
+  const brought = Object.fromEntries(reading.steps.map(({ name, requests }) => [name, pathsOf(requests)]))
+  expect(pathsOf(reading.requests).filter((path) => path !== '/favicon.ico')).toEqual(['/product', '/later.js'])
+  expect(brought).toMatchObject({
+    'by itself': ['/ping'],
+    scroll: ['/far.png'],
+    'open the menu': ['/menu.js'],
+    search: ['/words'],
+    'fill the form': ['/ticked'],
+  })
+  expect(brought['add to basket']).toContain('/basket')
+  expect(reading.steps.map(({ outcome }) => outcome)).toEqual(Array(6).fill('done'))
+  expect(reading.title).toBe('Shop')
+  expect(asked).not.toContain('/enquiry')
+}, 60_000)
+
+it('tells what lay idle and was needed later', async () => {
+  const reading = await read('/product', 'event')
+  const script = reading.requests.find(({ url }) => url.endsWith('/later.js'))!
+  expect(neededLater(reading).get(script.id)).toBeGreaterThan(LATER.indexOf('function never') - 5)
+  const [use] = reading.laterUse.filter(({ requestId }) => requestId === script.id)
+  expect(use!.used.some(([from, to]) => from <= LATER.indexOf('never(){') && to > LATER.indexOf('return 1'))).toBe(
+    false,
+  )
+}, 60_000)
+
+it('pictures the whole page', async () => {
+  picture = null
+  await read('/product', 'event')
+  expect(picture).toMatchObject({ width: 1280 })
+  expect(picture!.height).toBeGreaterThan(3000)
+  expect(picture!.jpeg.subarray(0, 2).toString('hex')).toBe('ffd8')
+}, 60_000)
+
+it('says what a page has nothing for', async () => {
+  const { steps } = await read('/bare', 'product')
+  expect(steps.map(({ name, outcome }) => `${name}: ${outcome}`)).toEqual([
+    'by itself: done',
+    'scroll: done',
+    'open the menu: not there',
+    'search: not there',
+    'fill the form: not there',
+    'add to basket: not there',
+  ])
+}, 60_000)
