@@ -7,6 +7,7 @@ import { LensModule } from './lens/lens.module.js'
 import { LedgerModule } from './ledger/ledger.module.js'
 import { OutsideModule } from './outside/outside.module.js'
 import { PageModule } from './page/page.module.js'
+import { PatternModule } from './pattern/pattern.module.js'
 import { ProofModule } from './proof/proof.module.js'
 import { QueueModule } from './queue/queue.module.js'
 import { RuleModule } from './rule/rule.module.js'
@@ -22,6 +23,7 @@ import { TraceModule } from './trace/trace.module.js'
     EventsModule,
     SiteModule,
     PageModule,
+    PatternModule,
     OutsideModule,
     SweepModule,
     LensModule,

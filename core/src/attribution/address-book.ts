@@ -1,5 +1,6 @@
-import { URLPattern } from 'urlpattern-polyfill'
+import type { URLPattern } from 'urlpattern-polyfill'
 import type { Charge } from './evidence.js'
+import { compilePattern } from './pattern.js'
 import { registrableDomain } from './registrable-domain.js'
 import type { AttributionSources } from './sources.js'
 
@@ -68,7 +69,3 @@ export class AddressBook {
 
 /** Addresses and hosts come from the site: `constructor` must not find what every object has. */
 const ownEntry = (record: Record<string, string>, key: string) => (Object.hasOwn(record, key) ? record[key] : undefined)
-
-function compilePattern(pattern: string): URLPattern {
-  return /^[a-z][a-z0-9+.*-]*:/i.test(pattern) ? new URLPattern(pattern) : new URLPattern({ pathname: pattern })
-}

@@ -17,7 +17,7 @@ export class AddOnRow extends Model<InferAttributes<AddOnRow>, InferCreationAttr
   declare version: string | null
   declare author: string | null
   declare summary: string
-  declare source: 'connector' | 'reading'
+  declare source: 'connector' | 'reading' | 'hand'
   declare needs: string[]
   declare library: boolean
   declare canSkip: boolean
@@ -65,6 +65,21 @@ export function initialiseAddOn(sequelize: Sequelize): void {
     },
     { sequelize, tableName: 'add_on' },
   )
+}
+
+/** Of an entry that no connector tells of, nothing is known but its name. */
+export const NO_ADD_ON = {
+  version: null,
+  author: null,
+  needs: [],
+  library: false,
+  canSkip: false,
+  files: [],
+  outsideHosts: [],
+  inlineIds: [],
+  since: null,
+  works: null,
+  insertedBy: null,
 }
 
 export const addOnView = (row: AddOnRow): AddOn => ({

@@ -7,6 +7,7 @@ import { initialiseDraft } from '../rule/draft.model.js'
 import { initialiseRuleVersion } from '../rule/rule-version.model.js'
 import { initialiseProof } from '../proof/proof.model.js'
 import { initialiseSite } from '../site/site.model.js'
+import { initialisePattern } from '../pattern/pattern.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
 
 /** Connects to PostgreSQL and ties every model to the connection. */
@@ -23,6 +24,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialisePage,
     initialiseAddOn,
     initialiseLens,
+    initialisePattern,
     initialiseSweep,
     initialiseReading,
     initialiseDraft,

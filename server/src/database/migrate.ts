@@ -4,6 +4,7 @@ import * as first from './migrations/0001-first-tables.js'
 import * as idleAndMainThread from './migrations/0003-idle-and-main-thread.js'
 import * as traces from './migrations/0004-traces.js'
 import * as laterWork from './migrations/0006-later-work.js'
+import * as patterns from './migrations/0007-patterns.js'
 import * as reach from './migrations/0005-reach.js'
 import * as whatTheSiteTells from './migrations/0002-what-the-site-tells.js'
 
@@ -14,6 +15,7 @@ const MIGRATIONS = {
   '0004-traces': traces,
   '0005-reach': reach,
   '0006-later-work': laterWork,
+  '0007-patterns': patterns,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

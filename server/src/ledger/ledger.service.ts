@@ -50,7 +50,7 @@ export class LedgerService {
     const pages = all.filter((page) => !page.signedIn || read.has(page.id))
     const found = new Set(tolls.payers)
     const payers = [
-      ...addOns.filter(({ slug, source }) => source === 'connector' || found.has(slug)),
+      ...addOns.filter(({ slug, source }) => source !== 'reading' || found.has(slug)),
       ...PAGE_PAYERS.filter(({ slug }) => found.has(slug)),
     ].map(({ slug, name, kind, version }) => ({ slug, name, kind, version }))
     const pageAt = new Map(pages.map((page, index) => [page.id, index]))

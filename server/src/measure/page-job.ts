@@ -78,6 +78,8 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
       await tell()
     }
   }
+  // Patterns may have changed meanwhile.
+  await sweep.reload()
   let read = true
   for (const { name: variant } of sweep.variants)
     read = (await storeTolls(tools.sequelize, site.id, { sweepId, pageId, variant }, sweep.sources)) && read

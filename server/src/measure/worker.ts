@@ -3,10 +3,11 @@ import type { Browser } from 'playwright-core'
 import type { Sequelize } from 'sequelize'
 import { readConfig } from '../config/config.js'
 import { connect } from '../database/connect.js'
-import { openQueue, READ_PAGE, type ReadPageJob } from '../queue/queue.js'
+import { openQueue, READ_PAGE, RECOMPUTE, type ReadPageJob, type RecomputeJob } from '../queue/queue.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { launchBrowser } from './browser.js'
 import { runPageJob } from './page-job.js'
+import { runRecomputeJob } from './recompute-job.js'
 import { abandonedPages, PageLocks } from './page-lock.js'
 
 const LOOK_FOR_ABANDONED_MS = 3000
@@ -28,6 +29,9 @@ async function main(): Promise<void> {
   const tools = { sequelize, secret: config.secret, browser: aliveBrowser, stopping: () => stopping }
   await queue.work<ReadPageJob>(READ_PAGE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
     if (job) await locks.hold(job.data, () => runPageJob(tools, job.data))
+  })
+  await queue.work<RecomputeJob>(RECOMPUTE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
+    if (job) await runRecomputeJob(sequelize, job.data)
   })
   const rescue = setInterval(() => {
     rescueAbandoned(sequelize, queue).catch((error: Error) => console.error(`worker: ${error.message}`))

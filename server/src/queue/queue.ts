@@ -8,6 +8,12 @@ export interface ReadPageJob {
   pageId: number
 }
 
+/** Works the tolls of a sweep out anew. */
+export const RECOMPUTE = 'recompute'
+export interface RecomputeJob {
+  sweepId: number
+}
+
 /** How long a job may go without a word before another worker takes it: the longest page, times its repeats. */
 const EXPIRES_SECONDS = 600
 
@@ -22,5 +28,6 @@ export async function openQueue(databaseUrl: string): Promise<PgBoss> {
     retryDelay: 1,
     expireInSeconds: EXPIRES_SECONDS,
   })
+  await boss.createQueue(RECOMPUTE, { name: RECOMPUTE, retryLimit: 3, retryDelay: 1, expireInSeconds: EXPIRES_SECONDS })
   return boss
 }

@@ -14,7 +14,7 @@ import {
   type Toll,
 } from '@unvelt/core'
 import { storeFileUse, usedFiles } from '../idle/file-use-store.js'
-import { AddOnRow } from '../add-on/add-on.model.js'
+import { AddOnRow, NO_ADD_ON } from '../add-on/add-on.model.js'
 import { ReadingRow } from './reading.model.js'
 
 const squeeze = promisify(gzip)
@@ -126,20 +126,14 @@ async function storeNewOutsiders(siteId: number, rows: Toll[]): Promise<void> {
   const found = rows.filter((row) => row.payer.startsWith(prefix)).map((row) => row.payer.slice(prefix.length))
   await AddOnRow.bulkCreate(
     found.map((domain) => ({
+      ...NO_ADD_ON,
       siteId,
       slug: outsiderPayer(domain),
       kind: 'outside script',
       name: domain,
-      version: null,
-      author: null,
       summary: 'Found by a reading; the site did not announce it.',
       source: 'reading' as const,
-      needs: [],
-      library: false,
-      canSkip: false,
-      files: [],
       outsideHosts: [domain],
-      inlineIds: [],
     })),
     { ignoreDuplicates: true },
   )

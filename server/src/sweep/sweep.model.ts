@@ -26,6 +26,8 @@ export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttr
   /** What was known of the site when the sweep began, so that its readings can be charged again later. */
   declare sources: AttributionSources
   declare startedAt: CreationOptional<Date>
+  /** Whether its tolls are being worked out anew. */
+  declare recomputing: CreationOptional<boolean>
   declare finishedAt: CreationOptional<Date | null>
 }
 
@@ -41,6 +43,7 @@ export function initialiseSweep(sequelize: Sequelize): void {
       variants: DataTypes.JSONB,
       sources: DataTypes.JSONB,
       startedAt: DataTypes.DATE,
+      recomputing: DataTypes.BOOLEAN,
       finishedAt: DataTypes.DATE,
     },
     { sequelize, tableName: 'sweep' },

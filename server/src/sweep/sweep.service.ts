@@ -6,6 +6,7 @@ import { AddOnRow } from '../add-on/add-on.model.js'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
+import { patternsOf } from '../pattern/pattern.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { READ_PAGE, type ReadPageJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
@@ -54,7 +55,7 @@ export class SweepService {
           status: 'running',
           repeats,
           variants: variants ?? [{ name: 'live', rules: 'live' }],
-          sources: attributionSources(site, addOns),
+          sources: attributionSources(site, addOns, await patternsOf(site.id)),
           finishedAt: null,
         },
         { transaction },

@@ -9,6 +9,8 @@ import type {
   Outside,
   Page,
   PageSheet,
+  PatternInput,
+  Patterns,
   Prediction,
   Proof,
   PutLiveResult,
@@ -29,6 +31,7 @@ export const keys = {
   rules: (site: number) => ['site', site, 'rules'] as const,
   sweeps: (site: number) => ['site', site, 'sweeps'] as const,
   lenses: (site: number) => ['site', site, 'lenses'] as const,
+  patterns: (site: number) => ['site', site, 'patterns'] as const,
   proofs: (site: number) => ['site', site, 'proofs'] as const,
 }
 
@@ -79,6 +82,28 @@ export const usePrediction = (site: number, rules: RuleInput[], sweep: number | 
     placeholderData: keepPreviousData,
     retry: false,
   })
+
+/** Asked again every second while past sweeps are being worked out anew. */
+export const usePatterns = (site: number) =>
+  useQuery({
+    queryKey: keys.patterns(site),
+    queryFn: () => call<Patterns>('GET', `/sites/${site}/patterns`),
+    refetchInterval: ({ state }) => (state.data?.recomputing ? 1000 : false),
+  })
+
+export function useChangePatterns(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (change: { do: 'add'; input: PatternInput } | { do: 'remove'; id: number }) =>
+      change.do === 'add'
+        ? call<Patterns>('POST', `/sites/${site}/patterns`, change.input)
+        : call<Patterns>('DELETE', `/sites/${site}/patterns/${change.id}`),
+    onSuccess: (patterns) => {
+      client.setQueryData(keys.patterns(site), patterns)
+      return client.invalidateQueries({ queryKey: [...keys.site(site), 'add-ons'] })
+    },
+  })
+}
 
 export const useLenses = (site: number) =>
   useQuery({ queryKey: keys.lenses(site), queryFn: () => call<Lens[]>('GET', `/sites/${site}/lenses`) })

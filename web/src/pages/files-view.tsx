@@ -1,7 +1,9 @@
+import { Tag } from 'lucide-react'
 import { createColumnHelper } from '@tanstack/react-table'
-import { useMemo } from 'react'
-import type { PageRequest } from '@unvelt/contract'
+import { useMemo, useState } from 'react'
+import type { PageRequest, Site } from '@unvelt/contract'
 import { bytes, milliseconds, percent, span } from '../figures/format.js'
+import { ChargeDialog } from '../patterns/charge-dialog.js'
 import { SortedTable } from '../parts/sorted-table.js'
 import { evidenceWords } from './evidence.js'
 import { address } from './request-list.js'
@@ -11,7 +13,16 @@ const column = createColumnHelper<PageRequest>()
 const known = (value: number | null) => (value === null ? <span className="text-soft">–</span> : bytes(value))
 
 /** Every request of the page as a table, the one with the most idle bytes first. */
-export function FilesView({ requests, names }: { requests: PageRequest[]; names: Map<string, string> }) {
+export function FilesView({
+  site,
+  requests,
+  names,
+}: {
+  site: Site
+  requests: PageRequest[]
+  names: Map<string, string>
+}) {
+  const [charging, setCharging] = useState<PageRequest | null>(null)
   const columns = useMemo(
     () => [
       column.accessor('url', {
@@ -62,7 +73,7 @@ export function FilesView({ requests, names }: { requests: PageRequest[]; names:
       }),
       column.accessor((row) => row.idleEverywhere ?? -1, {
         id: 'idleEverywhere',
-        header: 'Idle on every page',
+        header: 'Idle everywhere',
         cell: ({ row: { original: row } }) => known(row.idleEverywhere),
         meta: { figure: true },
         sortDescFirst: true,
@@ -93,8 +104,35 @@ export function FilesView({ requests, names }: { requests: PageRequest[]; names:
         meta: { figure: true },
         sortDescFirst: true,
       }),
+      column.display({
+        id: 'charge',
+        header: '',
+        cell: ({ row: { original } }) => (
+          <button
+            type="button"
+            className="p-0.5 text-verdigris hover:bg-wash"
+            title="Charge to …"
+            aria-label={`Charge ${address(original.url).file} to …`}
+            onClick={() => setCharging(original)}
+          >
+            <Tag size={16} aria-hidden />
+          </button>
+        ),
+      }),
     ],
     [names],
   )
-  return <SortedTable rows={requests} columns={columns} sort={[{ id: 'idleBytes', desc: true }]} label="Files" />
+  return (
+    <>
+      <SortedTable rows={requests} columns={columns} sort={[{ id: 'idleBytes', desc: true }]} label="Files" />
+      {charging && (
+        <ChargeDialog
+          site={site}
+          request={charging}
+          addresses={requests.map(({ url }) => url)}
+          onClose={() => setCharging(null)}
+        />
+      )}
+    </>
+  )
 }

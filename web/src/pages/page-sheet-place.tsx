@@ -98,7 +98,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           <ServerView work={sheet.server} names={names} />
         </Tabs.Content>
         <Tabs.Content value="files">
-          <FilesView requests={sheet.requests} names={names} />
+          <FilesView site={site} requests={sheet.requests} names={names} />
         </Tabs.Content>
         <Tabs.Content value="steps">
           <StepsView sheet={sheet} names={names} />

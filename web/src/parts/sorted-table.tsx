@@ -56,7 +56,7 @@ export function SortedTable<Row>({ rows, columns, sort, label }: SortedTableProp
                     type="button"
                     onClick={header.column.getToggleSortingHandler()}
                     className={clsx(
-                      'flex w-full items-center gap-1 hover:text-ink',
+                      'flex w-full items-center gap-1 whitespace-nowrap hover:text-ink',
                       header.column.columnDef.meta?.figure && 'justify-end',
                     )}
                   >
@@ -79,7 +79,7 @@ export function SortedTable<Row>({ rows, columns, sort, label }: SortedTableProp
                 key={cell.id}
                 className={clsx(
                   'px-2 py-1.5 first:pl-4 last:pr-6',
-                  cell.column.columnDef.meta?.figure && 'pr-5 text-right',
+                  cell.column.columnDef.meta?.figure && 'pr-5 text-right whitespace-nowrap',
                 )}
               >
                 {flexRender(cell.column.columnDef.cell, cell.getContext())}

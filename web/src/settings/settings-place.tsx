@@ -1,5 +1,6 @@
 import { LensList } from '../lenses/lens-list.js'
 import { useSite } from '../frame/site-context.js'
+import { PatternList } from '../patterns/pattern-list.js'
 import { SiteReach } from './site-reach.js'
 import { PlaceHead } from '../parts/place-head.js'
 
@@ -12,6 +13,7 @@ export function SettingsPlace() {
         {site.name}, {site.cms.name} {site.cms.version} at {site.address}.
       </PlaceHead>
       <LensList site={site} />
+      <PatternList site={site} />
       <SiteReach site={site} />
     </div>
   )

@@ -1,0 +1,34 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common'
+import { PatternInput, Patterns } from '@unvelt/contract'
+import { Answers } from '../openapi/answers.js'
+import { SiteService } from '../site/site.service.js'
+import { PatternService } from './pattern.service.js'
+
+@Controller('sites/:site/patterns')
+export class PatternController {
+  constructor(
+    private readonly sites: SiteService,
+    private readonly patterns: PatternService,
+  ) {}
+
+  @Get()
+  @Answers(Patterns)
+  async list(@Param('site', ParseIntPipe) siteId: number): Promise<Patterns> {
+    await this.sites.get(siteId)
+    return this.patterns.list(siteId)
+  }
+
+  @Post()
+  @HttpCode(201)
+  @Answers(Patterns, { status: 201 })
+  async add(@Param('site', ParseIntPipe) siteId: number, @Body() input: PatternInput): Promise<Patterns> {
+    await this.sites.get(siteId)
+    return this.patterns.add(siteId, input)
+  }
+
+  @Delete(':pattern')
+  @Answers(Patterns)
+  remove(@Param('site', ParseIntPipe) siteId: number, @Param('pattern', ParseIntPipe) id: number): Promise<Patterns> {
+    return this.patterns.remove(siteId, id)
+  }
+}
