@@ -1,6 +1,7 @@
 export * from './site/site.js'
 export * from './page/page.js'
 export * from './pattern/pattern.js'
+export * from './har/har.js'
 export * from './add-on/add-on.js'
 export * from './sweep/sweep.js'
 export * from './ledger/ledger.js'

@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common'
 import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
 import { EventsModule } from './events/events.module.js'
+import { HarModule } from './har/har.module.js'
 import { HealthController } from './health/health.controller.js'
 import { LensModule } from './lens/lens.module.js'
 import { LedgerModule } from './ledger/ledger.module.js'
@@ -24,6 +25,7 @@ import { TraceModule } from './trace/trace.module.js'
     SiteModule,
     PageModule,
     PatternModule,
+    HarModule,
     OutsideModule,
     SweepModule,
     LensModule,

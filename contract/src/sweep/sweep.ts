@@ -41,8 +41,9 @@ export class Sweep {
   @IsInt() id: number
   @IsInt() siteId: number
   @IsIn(SWEEP_STATUSES) status: SweepStatus
-  @IsIn(['survey', 'proof']) purpose: 'survey' | 'proof'
-  @IsInt() lensId: number
+  @IsIn(['survey', 'proof', 'import']) purpose: 'survey' | 'proof' | 'import'
+  /** Null for what came from a file. */
+  @IsOptional() @IsInt() lensId: number | null
   @IsString() lens: string
   @IsInt() repeats: number
   /** Pages to read, pages read, pages that could not be read at all. */

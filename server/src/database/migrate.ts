@@ -5,6 +5,7 @@ import * as idleAndMainThread from './migrations/0003-idle-and-main-thread.js'
 import * as traces from './migrations/0004-traces.js'
 import * as laterWork from './migrations/0006-later-work.js'
 import * as patterns from './migrations/0007-patterns.js'
+import * as imports from './migrations/0008-imports.js'
 import * as reach from './migrations/0005-reach.js'
 import * as whatTheSiteTells from './migrations/0002-what-the-site-tells.js'
 
@@ -16,6 +17,7 @@ const MIGRATIONS = {
   '0005-reach': reach,
   '0006-later-work': laterWork,
   '0007-patterns': patterns,
+  '0008-imports': imports,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

@@ -4,10 +4,15 @@ import type { LensSettings } from '../lens/lens-settings.js'
 const BITS = 8
 
 /** A fresh context that looks the way a lens says. */
-export async function contextOf(browser: Browser, { device }: LensSettings, proxy?: string): Promise<BrowserContext> {
+export async function contextOf(
+  browser: Browser,
+  { device }: LensSettings,
+  { proxy, recordHarTo }: { proxy?: string | undefined; recordHarTo?: string | undefined } = {},
+): Promise<BrowserContext> {
   return browser.newContext({
     viewport: { width: device.viewportWidth, height: device.viewportHeight },
     acceptDownloads: false,
+    ...(recordHarTo !== undefined && { recordHar: { path: recordHarTo, content: 'omit', mode: 'full' } }),
     // Without the bypass rule the browser would go to loopback directly, past the guard.
     ...(proxy !== undefined && { proxy: { server: proxy, bypass: '<-loopback>' } }),
     ...(device.phone && { isMobile: true, hasTouch: true, deviceScaleFactor: 2, userAgent: phoneAgent(browser) }),

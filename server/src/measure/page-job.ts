@@ -37,7 +37,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
   const page = await PageRow.findByPk(pageId)
   if (!sweep || !page || sweep.status !== 'running') return
   const site = (await SiteRow.findByPk(sweep.siteId))!
-  const lens = (await LensRow.findByPk(sweep.lensId))!
+  const lens = (await LensRow.findByPk(sweep.lensId!))!
   const key = site.connectorKey === null ? null : open(site.connectorKey, tools.secret)
   const tell = () => tellSweep(tools.sequelize, { siteId: site.id, sweepId })
   await setState(tools.sequelize, sweepId, pageId, 'reading')

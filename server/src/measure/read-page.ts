@@ -41,6 +41,8 @@ export interface ReadingOrder {
   limits?: ReadingLimits
   /** What is done on the page after its timing; nothing without it. */
   steps?: readonly Step[]
+  /** Has Playwright's own recorder write a HAR file of the same load, to hold against the reading. */
+  recordHarTo?: string
   /** Is given a picture of the page, where steps are taken. */
   onPicture?: (picture: Picture) => void
   reach: Reach
@@ -53,7 +55,7 @@ export interface ReadingOrder {
  */
 export async function readPage(browser: Browser, order: ReadingOrder): Promise<Reading> {
   const proxy = order.reach === 'anywhere' ? null : await GuardingProxy.start(order.reach)
-  const context = await contextOf(browser, order.lens, proxy?.address)
+  const context = await contextOf(browser, order.lens, { proxy: proxy?.address, recordHarTo: order.recordHarTo })
   context.on('page', (page) => void closeIfOpened(page))
   const { hardMs } = order.limits ?? DEFAULT_LIMITS
   try {

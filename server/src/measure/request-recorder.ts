@@ -1,6 +1,6 @@
 import type { CDPSession } from 'playwright-core'
 import type { Protocol } from 'devtools-protocol'
-import type { Initiator, RequestRecord, RequestType } from '@unvelt/core'
+import { KEPT_HEADERS, type Initiator, type RequestRecord, type RequestType } from '@unvelt/core'
 import { LONGEST_TEXT } from './limits.js'
 
 const TYPES: Partial<Record<Protocol.Network.ResourceType, RequestType>> = {
@@ -16,22 +16,6 @@ const TYPES: Partial<Record<Protocol.Network.ResourceType, RequestType>> = {
   WebSocket: 'socket',
   Ping: 'ping',
 }
-
-const HEADERS_THAT_MATTER = new Set([
-  'age',
-  'cache-control',
-  'content-encoding',
-  'content-type',
-  'date',
-  'etag',
-  'expires',
-  'last-modified',
-  'location',
-  'server-timing',
-  'unvelt-rules',
-  'vary',
-  'x-page-cache',
-])
 
 interface Open {
   record: RequestRecord
@@ -173,7 +157,7 @@ export class RequestRecorder {
     for (const [name, value] of Object.entries(response.headers as Record<string, string>)) {
       const key = name.toLowerCase()
       // Server-Timing is read whole; whatever else a site sends is cut.
-      if (HEADERS_THAT_MATTER.has(key))
+      if (KEPT_HEADERS.has(key))
         record.responseHeaders[key] = value.slice(0, key === 'server-timing' ? 65_536 : LONGEST_TEXT)
     }
   }

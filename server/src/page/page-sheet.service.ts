@@ -32,7 +32,7 @@ export class PageSheetService {
   constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {}
 
   async sheet(page: PageRow, sweep: SweepRow): Promise<PageSheet> {
-    const variant = sweep.purpose === 'survey' ? 'live' : 'after'
+    const variant = sweep.purpose === 'proof' ? 'after' : 'live'
     const readings = await readingsOf(sweep.id, page.id, variant)
     const failures = await ReadingRow.findAll({
       where: { sweepId: sweep.id, pageId: page.id, variant },
@@ -100,7 +100,7 @@ export class PageSheetService {
   }
 
   async picture(pageId: number, sweep: SweepRow): Promise<Buffer | null> {
-    const variant = sweep.purpose === 'survey' ? 'live' : 'after'
+    const variant = sweep.purpose === 'proof' ? 'after' : 'live'
     return (await pictureOf(this.sequelize, { sweepId: sweep.id, pageId, variant }))?.jpeg ?? null
   }
 

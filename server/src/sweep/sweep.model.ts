@@ -18,8 +18,8 @@ export interface Variant {
 export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttributes<SweepRow>> {
   declare id: CreationOptional<number>
   declare siteId: number
-  declare lensId: number
-  declare purpose: 'survey' | 'proof'
+  declare lensId: number | null
+  declare purpose: 'survey' | 'proof' | 'import'
   declare status: SweepStatus
   declare repeats: number
   declare variants: Variant[]

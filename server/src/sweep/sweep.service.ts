@@ -181,14 +181,14 @@ export class SweepService {
        where sweep_id = :sweep and failure is not null group by failure order by count(*) desc limit 20`,
       { replacements: { sweep: row.id }, type: QueryTypes.SELECT },
     )
-    const lens = await LensRow.findByPk(row.lensId)
+    const lens = row.lensId === null ? null : await LensRow.findByPk(row.lensId)
     return {
       id: row.id,
       siteId: row.siteId,
       status: row.status,
       purpose: row.purpose,
       lensId: row.lensId,
-      lens: lens?.name ?? '',
+      lens: lens?.name ?? 'from a HAR file',
       repeats: row.repeats,
       ...counts!,
       readingsPlanned: counts!.pages * row.repeats * row.variants.length,

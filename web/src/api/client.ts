@@ -16,10 +16,14 @@ export class ApiError extends Error {
 }
 
 /** One call to the server. @throws ApiError with the server's own sentence. */
-export async function call<T>(method: string, path: string, body?: object): Promise<T> {
+export const call = <T>(method: string, path: string, body?: object): Promise<T> =>
+  send(method, path, body && JSON.stringify(body), 'application/json')
+
+/** The same with a body of any type. @throws ApiError */
+export async function send<T>(method: string, path: string, body: string | Blob | undefined, type: string): Promise<T> {
   const response = await fetch(`/api${path}`, {
     method,
-    ...(body && { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+    ...(body !== undefined && { headers: { 'content-type': type }, body }),
   }).catch(() => {
     throw new ApiError(0, {
       type: 'about:blank',

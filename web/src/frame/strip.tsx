@@ -4,6 +4,7 @@ import { Link, useSearchParams } from 'react-router'
 import type { Site } from '@unvelt/contract'
 import { useLedger, useSweeps } from '../api/queries.js'
 import { dateTime, plural } from '../figures/format.js'
+import { chooseHarFile, useHarImport } from './har-import.js'
 import { Palette } from './palette.js'
 import { SweepButton } from './sweep-button.js'
 
@@ -57,8 +58,12 @@ function Basis({ site }: { site: Site }) {
   const [search, setSearch] = useSearchParams()
   const { data: sweeps = [] } = useSweeps(site.id)
   const { data: ledger } = useLedger(site.id, search.get('sweep'))
+  const har = useHarImport(site, (sweep) =>
+    setSearch((old) => new URLSearchParams({ ...Object.fromEntries(old), sweep: String(sweep) })),
+  )
   if (!ledger) return null
   if (!ledger.sweep) return <p className="text-soft">No sweep yet</p>
+  const takeHar = () => chooseHarFile((file) => har.mutate(file))
   const { id, startedAt, lens, repeats, status } = ledger.sweep
   const state = status === 'done' ? '' : status === 'running' ? ' · still reading' : ` · ${status}`
   const choose = (sweep: number) =>
@@ -83,7 +88,7 @@ function Basis({ site }: { site: Site }) {
         >
           <DropdownMenu.RadioGroup value={String(id)} onValueChange={(value) => choose(Number(value))}>
             {sweeps
-              .filter((sweep) => sweep.purpose === 'survey' && sweep.readings > sweep.readingsFailed)
+              .filter((sweep) => sweep.purpose !== 'proof' && sweep.readings > sweep.readingsFailed)
               .map((sweep) => (
                 <DropdownMenu.RadioItem
                   key={sweep.id}
@@ -98,6 +103,22 @@ function Basis({ site }: { site: Site }) {
                 </DropdownMenu.RadioItem>
               ))}
           </DropdownMenu.RadioGroup>
+          <DropdownMenu.Separator className="my-1 border-t border-line" />
+          <DropdownMenu.Item asChild>
+            <a
+              href={`/api/sweeps/${id}/har`}
+              download
+              className="block px-3 py-1.5 text-verdigris outline-none data-highlighted:bg-wash"
+            >
+              Save sweep {id} as a HAR file
+            </a>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            onSelect={takeHar}
+            className="cursor-pointer px-3 py-1.5 text-verdigris outline-none data-highlighted:bg-wash"
+          >
+            Take a HAR file in …
+          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -57,7 +57,16 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           · {sheet.page.kind}
         </p>
         <h1 className="text-[22px]">{sheet.page.title}</h1>
-        <p className="text-soft">{site.address + sheet.page.path}</p>
+        <p className="flex gap-4 text-soft">
+          {site.address + sheet.page.path}
+          <a
+            href={`/api/sweeps/${sheet.sweepId}/har?page=${sheet.page.id}`}
+            download
+            className="text-verdigris hover:underline"
+          >
+            Save as HAR
+          </a>
+        </p>
         <dl className="figures mt-4 flex flex-wrap gap-x-10 gap-y-3">
           <Figure name="Requests" value={String(sheet.requests.length)} />
           <Figure name="Transfer" value={bytes(transfer)} />

@@ -1,0 +1,46 @@
+import { Controller, Get, Param, ParseIntPipe, Post, Query, Req, StreamableFile } from '@nestjs/common'
+import type { Request } from 'express'
+import { Readable } from 'node:stream'
+import { HarImport } from '@unvelt/contract'
+import { Answers } from '../openapi/answers.js'
+import { ProblemError } from '../problem/problem.error.js'
+import { SiteService } from '../site/site.service.js'
+import { SweepService } from '../sweep/sweep.service.js'
+import { HarExportService } from './har-export.service.js'
+import { HarImportService, MOST_BYTES } from './har-import.service.js'
+
+@Controller()
+export class HarController {
+  constructor(
+    private readonly sites: SiteService,
+    private readonly sweeps: SweepService,
+    private readonly imports: HarImportService,
+    private readonly exports: HarExportService,
+  ) {}
+
+  /** The file itself is the body, of type application/har+json. It is read as it comes and never held whole. */
+  @Post('sites/:site/har')
+  @Answers(HarImport, { status: 201 })
+  async take(@Param('site', ParseIntPipe) siteId: number, @Req() request: Request): Promise<HarImport> {
+    const site = await this.sites.get(siteId)
+    if (!request.is('application/har+json'))
+      throw new ProblemError(415, 'Expected a body of type application/har+json.')
+    if (Number(request.headers['content-length'] ?? 0) > MOST_BYTES)
+      throw new ProblemError(413, `The file is larger than ${MOST_BYTES / 1e6} MB.`)
+    return this.imports.take(site, request as AsyncIterable<Uint8Array>)
+  }
+
+  /** A whole sweep, or one page of it. */
+  @Get('sweeps/:sweep/har')
+  async give(
+    @Param('sweep', ParseIntPipe) sweepId: number,
+    @Query('page', new ParseIntPipe({ optional: true })) page?: number,
+  ): Promise<StreamableFile> {
+    const sweep = await this.sweeps.get(sweepId)
+    const name = `sweep-${sweep.id}${page === undefined ? '' : `-page-${page}`}.har`
+    return new StreamableFile(Readable.from(this.exports.write(sweep, page)), {
+      type: 'application/har+json',
+      disposition: `attachment; filename="${name}"`,
+    })
+  }
+}

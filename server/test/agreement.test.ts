@@ -1,0 +1,100 @@
+import 'reflect-metadata'
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Browser } from 'playwright-core'
+import { HarReader, type Reading, type RequestRecord } from '@unvelt/core'
+import { startStandin, type Standin } from '@unvelt/standin'
+import { freshDatabase } from '../../testing/fresh-database.js'
+import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
+import { launchBrowser } from '../src/measure/browser.js'
+import { readPage } from '../src/measure/read-page.js'
+import { ConnectorClient } from '../src/site/connector-client.js'
+
+/** Every page of the stand-in, read by three: Unvelt, the site's own access log, and Playwright's own recorder. */
+let browser: Browser
+let standin: Standin
+let database: Awaited<ReturnType<typeof freshDatabase>>
+const folder = mkdtempSync(join(tmpdir(), 'unvelt-agreement-'))
+const log = join(folder, 'log')
+
+beforeAll(async () => {
+  browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
+  database = await freshDatabase()
+  standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: 'k', accessLogFile: log })
+}, 60_000)
+afterAll(async () => {
+  await browser?.close()
+  await standin?.stop()
+  await database?.drop()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+const place = (url: string) => new URL(url).host + new URL(url).pathname
+const line = (request: RequestRecord, bytes = request.transferBytes) => `${place(request.url)} ${bytes}`
+/** What the browser asked for and then withheld from the page: its bytes came, and the recorder counts none. */
+const withheld = ({ failure, status }: RequestRecord) => failure !== undefined && status !== null
+/** An answer that never ends has no last byte to agree on. */
+const ended = ({ endedMs }: RequestRecord) => endedMs !== null
+
+const logSize = () => (existsSync(log) ? readFileSync(log, 'utf8').length : 0)
+
+async function readByThree(path: string) {
+  const from = logSize()
+  const har = join(folder, 'page.har')
+  const url = standin.address + path
+  const reading: Reading = await readPage(browser, {
+    reach: 'anywhere',
+    url,
+    lens: DEFAULT_LENS.settings,
+    recordHarTo: har,
+  })
+  const logged = readFileSync(log, 'utf8')
+    .slice(from)
+    .split('\n')
+    .filter((text) => text.includes('HeadlessChrome'))
+    .map((text) => {
+      const [, path, host, wire] = /"[A-Z]+ (\S+) HTTP[^"]*" .* "([^"]+)" (\d+)$/.exec(text)!
+      return { host: host!, path: path!.split('?')[0]!, wire: Number(wire) }
+    })
+  const reader = new HarReader()
+  reader.push(readFileSync(har))
+  return { reading, logged, recorded: reader.end().flatMap(({ requests }) => requests) }
+}
+
+it('agrees to the byte on every public page', async () => {
+  const pages = await new ConnectorClient(standin.address, '/unvelt/v1', 'k', 'anywhere').pages()
+  const open = pages.filter(({ area, signedIn }) => area === 'public' && !signedIn)
+  expect(open.length).toBeGreaterThan(60)
+  const differences: Record<string, unknown> = {}
+  for (const { path } of open) {
+    const { reading, logged, recorded } = await readByThree(path)
+    const own = reading.requests
+    const endless = new Set(own.filter((request) => !ended(request)).map(({ url }) => place(url)))
+    const told = logged.filter((entry) => !endless.has(entry.host + entry.path))
+    const byLog = [
+      own
+        .filter(ended)
+        .map((r) => line(r))
+        .sort(),
+      told.map((e) => `${e.host}${e.path} ${e.wire}`).sort(),
+    ]
+    const byHar = [
+      own
+        .filter(ended)
+        .map((r) => line(r, withheld(r) ? 0 : r.transferBytes))
+        .sort(),
+      recorded
+        .filter((r) => !endless.has(place(r.url)))
+        .map((r) => line(r))
+        .sort(),
+    ]
+    for (const [name, [mine, theirs]] of Object.entries({ byLog, byHar }))
+      if (JSON.stringify(mine) !== JSON.stringify(theirs))
+        differences[`${path} ${name}`] = {
+          only: mine!.filter((each) => !theirs!.includes(each)),
+          theirs: theirs!.filter((each) => !mine!.includes(each)),
+        }
+  }
+  expect(differences).toEqual({})
+}, 600_000)
