@@ -3,6 +3,7 @@ import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
 import { EventsModule } from './events/events.module.js'
 import { HarModule } from './har/har.module.js'
+import { ServerReadingModule } from './server-reading/server-reading.module.js'
 import { HealthController } from './health/health.controller.js'
 import { LensModule } from './lens/lens.module.js'
 import { LedgerModule } from './ledger/ledger.module.js'
@@ -26,6 +27,7 @@ import { TraceModule } from './trace/trace.module.js'
     PageModule,
     PatternModule,
     HarModule,
+    ServerReadingModule,
     OutsideModule,
     SweepModule,
     LensModule,

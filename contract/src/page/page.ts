@@ -119,6 +119,9 @@ export class PageSheet {
   @IsInt() repeats: number
   @IsInt() failedRepeats: number
   failures: string[]
+  /** Readings left out since a cache had kept their page. Where none was made afresh they stand, and none is left out. */
+  @IsInt() keptLeftOut: number
+  @IsOptional() @IsString() keptBecause: string | null
   /** Medians, ms; null where no repeat reported it. */
   timings: Record<string, number | null>
   /** When the load event came in the repeat whose requests are listed. */

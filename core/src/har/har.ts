@@ -109,6 +109,7 @@ export function headersOfEntry({ response }: HarEntry): RequestRecord['responseH
 export const KEPT_HEADERS: ReadonlySet<string> = new Set([
   'age',
   'cache-control',
+  'cache-status',
   'content-encoding',
   'content-type',
   'date',
@@ -119,5 +120,6 @@ export const KEPT_HEADERS: ReadonlySet<string> = new Set([
   'server-timing',
   'unvelt-rules',
   'vary',
+  'x-cache',
   'x-page-cache',
 ])

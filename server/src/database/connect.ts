@@ -8,6 +8,7 @@ import { initialiseRuleVersion } from '../rule/rule-version.model.js'
 import { initialiseProof } from '../proof/proof.model.js'
 import { initialiseSite } from '../site/site.model.js'
 import { initialisePattern } from '../pattern/pattern.model.js'
+import { initialiseServerReading } from '../server-reading/server-reading.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
 
 /** Connects to PostgreSQL and ties every model to the connection. */
@@ -24,6 +25,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialisePage,
     initialiseAddOn,
     initialiseLens,
+    initialiseServerReading,
     initialisePattern,
     initialiseSweep,
     initialiseReading,

@@ -3,11 +3,20 @@ import type { Browser } from 'playwright-core'
 import type { Sequelize } from 'sequelize'
 import { readConfig } from '../config/config.js'
 import { connect } from '../database/connect.js'
-import { openQueue, READ_PAGE, RECOMPUTE, type ReadPageJob, type RecomputeJob } from '../queue/queue.js'
+import {
+  openQueue,
+  READ_PAGE,
+  RECOMPUTE,
+  SERVER_READING,
+  type ServerReadingJob,
+  type ReadPageJob,
+  type RecomputeJob,
+} from '../queue/queue.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { launchBrowser } from './browser.js'
 import { runPageJob } from './page-job.js'
 import { runRecomputeJob } from './recompute-job.js'
+import { runServerReadingJob } from './server-reading-job.js'
 import { abandonedPages, PageLocks } from './page-lock.js'
 
 const LOOK_FOR_ABANDONED_MS = 3000
@@ -32,6 +41,9 @@ async function main(): Promise<void> {
   })
   await queue.work<RecomputeJob>(RECOMPUTE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
     if (job) await runRecomputeJob(sequelize, job.data)
+  })
+  await queue.work<ServerReadingJob>(SERVER_READING, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
+    if (job) await runServerReadingJob(tools, job.data)
   })
   const rescue = setInterval(() => {
     rescueAbandoned(sequelize, queue).catch((error: Error) => console.error(`worker: ${error.message}`))

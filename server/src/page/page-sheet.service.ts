@@ -4,6 +4,8 @@ import {
   attribute,
   attributeWithSteps,
   cacheLife,
+  freshOnes,
+  keptPage,
   compression,
   idleByRequest,
   median,
@@ -20,7 +22,7 @@ import { filesOverSite } from '../idle/file-use-store.js'
 import { notFound } from '../problem/problem.error.js'
 import { ReadingRow } from '../reading/reading.model.js'
 import { pictureOf, pictureSize } from '../reading/picture-store.js'
-import { readingsOf } from '../reading/reading-store.js'
+import { allReadingsOf } from '../reading/reading-store.js'
 import { middleReading } from '../rule/prediction.service.js'
 import { spansOf } from '../trace/trace-store.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
@@ -33,7 +35,9 @@ export class PageSheetService {
 
   async sheet(page: PageRow, sweep: SweepRow): Promise<PageSheet> {
     const variant = sweep.purpose === 'proof' ? 'after' : 'live'
-    const readings = await readingsOf(sweep.id, page.id, variant)
+    const all = await allReadingsOf(sweep.id, page.id, variant)
+    const readings = freshOnes(all)
+    const kept = all.flatMap((each) => keptPage(each) ?? [])
     const failures = await ReadingRow.findAll({
       where: { sweepId: sweep.id, pageId: page.id, variant },
       attributes: ['failure'],
@@ -54,6 +58,8 @@ export class PageSheetService {
       repeats: readings.length,
       failedRepeats: reasons.length,
       failures: [...new Set(reasons)],
+      keptLeftOut: all.length - readings.length,
+      keptBecause: kept[0] ?? null,
       timings: Object.fromEntries(
         names.map((name) => {
           const known = readings.flatMap((r) => r.timings[name] ?? [])

@@ -14,6 +14,12 @@ export interface RecomputeJob {
   sweepId: number
 }
 
+/** Asks for one page many times without a browser. */
+export const SERVER_READING = 'server-reading'
+export interface ServerReadingJob {
+  id: number
+}
+
 /** How long a job may go without a word before another worker takes it: the longest page, times its repeats. */
 const EXPIRES_SECONDS = 600
 
@@ -29,5 +35,11 @@ export async function openQueue(databaseUrl: string): Promise<PgBoss> {
     expireInSeconds: EXPIRES_SECONDS,
   })
   await boss.createQueue(RECOMPUTE, { name: RECOMPUTE, retryLimit: 3, retryDelay: 1, expireInSeconds: EXPIRES_SECONDS })
+  await boss.createQueue(SERVER_READING, {
+    name: SERVER_READING,
+    retryLimit: 2,
+    retryDelay: 1,
+    expireInSeconds: EXPIRES_SECONDS,
+  })
   return boss
 }

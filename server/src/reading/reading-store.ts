@@ -3,6 +3,7 @@ import { gunzip, gzip } from 'node:zlib'
 import { QueryTypes, type Sequelize } from 'sequelize'
 import {
   attribute,
+  freshOnes,
   MEASURES,
   outsiderPayer,
   pageTolls,
@@ -81,8 +82,13 @@ export async function readDetail(row: ReadingRow): Promise<Reading> {
   return { ...NOT_MEASURED, ...(JSON.parse((await unsqueeze(row.detail!)).toString('utf8')) as Reading) }
 }
 
-/** The successful readings of a page in a sweep, in the order of their repeats. */
+/** The readings of a page in a sweep that stand, in the order of their repeats: made afresh, if any was. */
 export async function readingsOf(sweepId: number, pageId: number, variant: string): Promise<Reading[]> {
+  return freshOnes(await allReadingsOf(sweepId, pageId, variant))
+}
+
+/** The successful readings, copies that a cache had kept among them. */
+export async function allReadingsOf(sweepId: number, pageId: number, variant: string): Promise<Reading[]> {
   const rows = await ReadingRow.findAll({ where: { sweepId, pageId, variant, failure: null }, order: ['repeat'] })
   return Promise.all(rows.map(readDetail))
 }

@@ -15,6 +15,7 @@ import type {
   Proof,
   PutLiveResult,
   RuleInput,
+  ServerReadings,
   SiteChange,
   Site,
   Sweep,
@@ -31,6 +32,7 @@ export const keys = {
   rules: (site: number) => ['site', site, 'rules'] as const,
   sweeps: (site: number) => ['site', site, 'sweeps'] as const,
   lenses: (site: number) => ['site', site, 'lenses'] as const,
+  serverReadings: (site: number, page: number) => ['site', site, 'server-readings', page] as const,
   patterns: (site: number) => ['site', site, 'patterns'] as const,
   proofs: (site: number) => ['site', site, 'proofs'] as const,
 }
@@ -82,6 +84,21 @@ export const usePrediction = (site: number, rules: RuleInput[], sweep: number | 
     placeholderData: keepPreviousData,
     retry: false,
   })
+
+export const useServerReadings = (site: number, page: number) =>
+  useQuery({
+    queryKey: keys.serverReadings(site, page),
+    queryFn: () => call<ServerReadings>('GET', `/sites/${site}/pages/${page}/server-readings`),
+    refetchInterval: ({ state }) => (state.data && state.data.underWay > 0 ? 700 : false),
+  })
+
+export function useAskServer(site: number, page: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: () => call<ServerReadings>('POST', `/sites/${site}/pages/${page}/server-readings`, {}),
+    onSuccess: (readings) => client.setQueryData(keys.serverReadings(site, page), readings),
+  })
+}
 
 /** Asked again every second while past sweeps are being worked out anew. */
 export const usePatterns = (site: number) =>

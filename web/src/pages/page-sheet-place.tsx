@@ -12,6 +12,7 @@ import { LoadLanes } from './load-lanes.js'
 import { PAGE_VIEWS, type PageView } from './page-views.js'
 import { PictureView } from './picture-view.js'
 import { StepsView } from './steps-view.js'
+import { ServerReadingsPart } from './server-readings-part.js'
 import { ServerView } from './server-view.js'
 import { WaitBar } from './wait-bar.js'
 
@@ -79,6 +80,10 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
         <p className="mt-2 text-[12.5px] text-soft">
           Sweep {sheet.sweepId}. Times are medians over {plural(sheet.repeats, 'repeat')}; requests are those of the
           middle one.
+          {sheet.keptBecause !== null &&
+            (sheet.keptLeftOut > 0
+              ? ` ${plural(sheet.keptLeftOut, 'reading')} left out, since ${sheet.keptBecause}.`
+              : ` The page was not made afresh: ${sheet.keptBecause}.`)}
           {sheet.failedRepeats > 0 && ` ${plural(sheet.failedRepeats, 'reading')} failed: ${sheet.failures.join(' ')}`}
         </p>
       </div>
@@ -104,6 +109,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           <LoadLanes lanes={lanes} load={sheet.middleLoadMs} />
         </Tabs.Content>
         <Tabs.Content value="server">
+          <ServerReadingsPart siteId={site.id} pageId={sheet.page.id} names={names} />
           <ServerView work={sheet.server} names={names} />
         </Tabs.Content>
         <Tabs.Content value="files">

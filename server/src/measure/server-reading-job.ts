@@ -1,0 +1,43 @@
+import type { Sequelize } from 'sequelize'
+import type { ServerReading } from '@unvelt/core'
+import { PageRow } from '../page/page.model.js'
+import type { ServerReadingJob } from '../queue/queue.js'
+import { reachOf } from '../reach/reach.js'
+import { ServerReadingRow } from '../server-reading/server-reading.model.js'
+import { open } from '../site/secret-box.js'
+import { whyUnreachable } from '../site/site-fetch.js'
+import { SiteRow } from '../site/site.model.js'
+import { askServer } from './ask-server.js'
+
+/**
+ * Asks for a page past the caches and with them in turn, so that what drifts meanwhile drifts for both. The first answer
+ * of all only opens the connection and is not kept.
+ */
+export async function runServerReadingJob(
+  { secret }: { sequelize: Sequelize; secret: Buffer },
+  { id }: ServerReadingJob,
+): Promise<void> {
+  const row = await ServerReadingRow.findByPk(id)
+  if (!row || row.state === 'done') return
+  const page = (await PageRow.findByPk(row.pageId))!
+  const site = (await SiteRow.findByPk(page.siteId))!
+  const url = new URL(page.path, site.address)
+  const question = {
+    url,
+    key: site.connectorKey === null ? null : open(site.connectorKey, secret),
+    reach: reachOf(site),
+  }
+  const readings: ServerReading[] = []
+  let failure: string | null = null
+  try {
+    await askServer({ ...question, cache: 'serve' })
+    for (let n = 0; n < row.wanted; n++)
+      for (const cache of ['bypass', 'serve'] as const) {
+        readings.push(await askServer({ ...question, cache }))
+        await row.update({ readings: [...readings] })
+      }
+  } catch (error) {
+    failure = whyUnreachable(error, url.host)
+  }
+  await row.update({ readings, failure, state: 'done', takenAt: new Date() })
+}
