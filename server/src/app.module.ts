@@ -4,6 +4,7 @@ import { DatabaseModule } from './database/database.module.js'
 import { EventsModule } from './events/events.module.js'
 import { HarModule } from './har/har.module.js'
 import { ServerReadingModule } from './server-reading/server-reading.module.js'
+import { PageViewModule } from './page-view/page-view.module.js'
 import { HealthController } from './health/health.controller.js'
 import { LensModule } from './lens/lens.module.js'
 import { LedgerModule } from './ledger/ledger.module.js'
@@ -27,6 +28,7 @@ import { TraceModule } from './trace/trace.module.js'
     PageModule,
     PatternModule,
     HarModule,
+    PageViewModule,
     ServerReadingModule,
     OutsideModule,
     SweepModule,

@@ -129,7 +129,7 @@ describe('the lenses of a site', () => {
   it('decide which pages a sweep reads, and can’t be removed after it', async () => {
     const lens = await t.call('POST', `${site}/lenses`, { ...input, name: 'Signed in' })
     process.env.STANDIN_PAGES = '1000'
-    const sweep = await t.call('POST', `${site}/sweeps`, { lensId: lens.body.id, repeats: 1 })
+    const sweep = await t.call('POST', `${site}/sweeps`, { lensIds: [lens.body.id], repeats: 1 })
     process.env.STANDIN_PAGES = '8'
     expect(sweep.body).toMatchObject({ lens: 'Signed in', lensId: lens.body.id, pages: 77 })
     await t.call('POST', `/sweeps/${sweep.body.id}/cancel`)
@@ -137,6 +137,6 @@ describe('the lenses of a site', () => {
     expect(open.body).toMatchObject({ pages: 66 })
     await t.call('POST', `/sweeps/${open.body.id}/cancel`)
     expect((await t.call('DELETE', `${site}/lenses/${lens.body.id}`)).status).toBe(409)
-    expect((await t.call('POST', `${site}/sweeps`, { lensId: 999_999 })).status).toBe(422)
+    expect((await t.call('POST', `${site}/sweeps`, { lensIds: [999_999] })).status).toBe(422)
   })
 })

@@ -1,20 +1,40 @@
 import {
   ArrayMaxSize,
   ArrayMinSize,
+  ArrayUnique,
   IsArray,
   IsDateString,
   IsIn,
   IsInt,
+  IsNumber,
   IsOptional,
   IsString,
   Max,
   Min,
+  ValidateNested,
 } from 'class-validator'
+import { Type } from 'class-transformer'
 
 export const SWEEP_STATUSES = ['running', 'paused', 'done', 'cancelled'] as const
 export type SweepStatus = (typeof SWEEP_STATUSES)[number]
 
 export const DEFAULT_REPEATS = 3
+
+/** Of each kind of page the most visited, and some drawn from the rest; the same seed draws the same. */
+export class SampleRequest {
+  @IsInt() @Min(0) @Max(1000) mostVisited: number
+  @IsInt() @Min(0) @Max(1000) drawn: number
+  @IsInt() @Min(0) @Max(1_000_000) seed: number
+}
+
+/** Which pages a sweep reads, where it doesn't read all. */
+export class SampleView {
+  /** Pages that could have been read. */
+  @IsInt() of: number
+  /** Share of the known page views that falls on those read, 0 to 1; null where no views are known. */
+  @IsOptional() @IsNumber() share: number | null
+  @IsOptional() @IsInt() seed: number | null
+}
 
 /** Asks for a sweep. Without pages, every page of the site is read. */
 export class SweepRequest {
@@ -31,10 +51,27 @@ export class SweepRequest {
   @Max(50)
   repeats?: number
 
-  /** The site's first lens without it. */
+  /** A sweep of its own for each, one after the other; the site's first lens without any. */
   @IsOptional()
-  @IsInt()
-  lensId?: number
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(10)
+  @ArrayUnique()
+  @IsInt({ each: true })
+  lensIds?: number[]
+
+  /** Only pages of these kinds. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(200)
+  @IsString({ each: true })
+  kinds?: string[]
+
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => SampleRequest)
+  sample?: SampleRequest
 }
 
 export class Sweep {
@@ -46,6 +83,8 @@ export class Sweep {
   @IsOptional() @IsInt() lensId: number | null
   @IsString() lens: string
   @IsInt() repeats: number
+  /** Null where every page is read. */
+  @IsOptional() @ValidateNested() @Type(() => SampleView) sample: SampleView | null
   /** Pages to read, pages read, pages that could not be read at all. */
   @IsInt() pages: number
   @IsInt() pagesDone: number
@@ -54,6 +93,8 @@ export class Sweep {
   @IsInt() readingsFailed: number
   /** Readings that the sweep takes when nothing goes wrong. */
   @IsInt() readingsPlanned: number
+  /** By the pace of the last readings; null before there is one, and when nothing is under way. */
+  @IsOptional() @IsInt() secondsLeft: number | null
   /** Path of the page being read now. */
   @IsOptional() @IsString() atPage: string | null
   @IsDateString() startedAt: string

@@ -7,6 +7,7 @@ import * as laterWork from './migrations/0006-later-work.js'
 import * as patterns from './migrations/0007-patterns.js'
 import * as imports from './migrations/0008-imports.js'
 import * as serverReadings from './migrations/0009-server-readings.js'
+import * as samples from './migrations/0010-samples-and-views.js'
 import * as reach from './migrations/0005-reach.js'
 import * as whatTheSiteTells from './migrations/0002-what-the-site-tells.js'
 
@@ -20,6 +21,7 @@ const MIGRATIONS = {
   '0007-patterns': patterns,
   '0008-imports': imports,
   '0009-server-readings': serverReadings,
+  '0010-samples-and-views': samples,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

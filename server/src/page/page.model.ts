@@ -23,6 +23,8 @@ export class PageRow extends Model<InferAttributes<PageRow>, InferCreationAttrib
   declare modified: string | null
   /** Page views of people in the thirty days before the site was asked; null where it doesn't count them. */
   declare views: number | null
+  /** By the maintainer's own log or table, which stands against what the site counts. */
+  declare importedViews: CreationOptional<number | null>
 }
 
 export function initialisePage(sequelize: Sequelize): void {
@@ -38,12 +40,13 @@ export function initialisePage(sequelize: Sequelize): void {
       signedIn: DataTypes.BOOLEAN,
       modified: DataTypes.DATEONLY,
       views: DataTypes.INTEGER,
+      importedViews: DataTypes.INTEGER,
     },
     { sequelize, tableName: 'page' },
   )
 }
 
-export const pageView = ({ id, path, title, kind, area, signedIn, modified, views }: PageRow): Page => ({
+export const pageView = ({ id, path, title, kind, area, signedIn, modified, views, importedViews }: PageRow): Page => ({
   id,
   path,
   title,
@@ -51,6 +54,6 @@ export const pageView = ({ id, path, title, kind, area, signedIn, modified, view
   area,
   signedIn,
   modified,
-  views,
+  views: importedViews ?? views,
 })
 export const rulePage = ({ path, kind, area }: PageRow): RulePage => ({ path, kind, area })

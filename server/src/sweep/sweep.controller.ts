@@ -19,11 +19,15 @@ export class SweepController {
   @Post('sites/:site/sweeps')
   @HttpCode(201)
   @Answers(Sweep, { status: 201 })
-  async start(@Param('site', ParseIntPipe) siteId: number, @Body() request: SweepRequest): Promise<Sweep> {
+  async start(
+    @Param('site', ParseIntPipe) siteId: number,
+    @Body() { lensIds, ...request }: SweepRequest,
+  ): Promise<Sweep> {
     const site = await this.sites.get(siteId)
     await this.sweeps.refuseWhileRunning(siteId)
     await this.sites.refreshIfReachable(site)
-    return this.sweeps.view(await this.sweeps.start(site, { purpose: 'survey', ...request }))
+    const [first] = await this.sweeps.startAll(site, lensIds ?? [undefined], { purpose: 'survey', ...request })
+    return this.sweeps.view(first!)
   }
 
   @Get('sites/:site/sweeps')

@@ -7,6 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize'
 import type { AttributionSources } from '@unvelt/core'
+import type { SampleView } from '@unvelt/contract'
 import type { SweepStatus } from '@unvelt/contract'
 
 /** One way a page is read in a sweep: under the live rules, or under those of an older version. */
@@ -26,6 +27,8 @@ export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttr
   /** What was known of the site when the sweep began, so that its readings can be charged again later. */
   declare sources: AttributionSources
   declare startedAt: CreationOptional<Date>
+  /** Which pages it reads, where not all. */
+  declare sample: CreationOptional<SampleView | null>
   /** Whether its tolls are being worked out anew. */
   declare recomputing: CreationOptional<boolean>
   declare finishedAt: CreationOptional<Date | null>
@@ -43,6 +46,7 @@ export function initialiseSweep(sequelize: Sequelize): void {
       variants: DataTypes.JSONB,
       sources: DataTypes.JSONB,
       startedAt: DataTypes.DATE,
+      sample: DataTypes.JSONB,
       recomputing: DataTypes.BOOLEAN,
       finishedAt: DataTypes.DATE,
     },

@@ -1,6 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import PgBoss from 'pg-boss'
-import { Op, QueryTypes, Sequelize } from 'sequelize'
+import { QueryTypes, Sequelize } from 'sequelize'
+import { samplePages, shareOf, type SamplePlan } from '@unvelt/core'
 import { DEFAULT_REPEATS, type Sweep } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { tellSweep } from '../events/tell.js'
@@ -19,6 +20,8 @@ interface SweepPlan {
   pageIds?: number[]
   repeats?: number
   lensId?: number
+  kinds?: string[]
+  sample?: SamplePlan
   variants?: Variant[]
 }
 
@@ -30,20 +33,37 @@ export class SweepService {
     @Inject(QUEUE) private readonly queue: PgBoss,
   ) {}
 
-  async start(
-    site: SiteRow,
-    { purpose, pageIds, lensId, repeats = DEFAULT_REPEATS, variants }: SweepPlan,
-  ): Promise<SweepRow> {
+  /** A sweep for each lens, one after the other. All of them are under way, so none begins beside them. */
+  async startAll(site: SiteRow, lensIds: (number | undefined)[], plan: Omit<SweepPlan, 'lensId'>): Promise<SweepRow[]> {
     await this.refuseWhileRunning(site.id)
+    const sweeps: SweepRow[] = []
+    for (const [turn, lensId] of lensIds.entries())
+      sweeps.push(await this.begin(site, { ...plan, ...(lensId !== undefined && { lensId }) }, turn))
+    return sweeps
+  }
+
+  async start(site: SiteRow, plan: SweepPlan): Promise<SweepRow> {
+    await this.refuseWhileRunning(site.id)
+    return this.begin(site, plan, 0)
+  }
+
+  private async begin(
+    site: SiteRow,
+    { purpose, pageIds, lensId, kinds, sample, repeats = DEFAULT_REPEATS, variants }: SweepPlan,
+    turn: number,
+  ): Promise<SweepRow> {
     const where = { siteId: site.id, ...(lensId !== undefined && { id: lensId }) }
     const lens = await LensRow.findOne({ where, order: ['id'] })
     if (!lens) throw new ProblemError(422, 'The site has no such lens.')
     const signedOut = lens.settings.visitor.kind === 'signed-out'
-    const pages = await PageRow.findAll({
+    const all = await PageRow.findAll({
       // Pages for signed-in people would show others the sign-in form instead.
-      where: { siteId: site.id, ...(signedOut && { signedIn: false }), ...(pageIds && { id: { [Op.in]: pageIds } }) },
+      where: { siteId: site.id, ...(signedOut && { signedIn: false }) },
       order: ['position'],
     })
+    const wanted = all.filter(({ id, kind }) => (!pageIds || pageIds.includes(id)) && (!kinds || kinds.includes(kind)))
+    const drawn = sample && samplePages(wanted.map(sampled), sample)
+    const pages = drawn ? wanted.filter(({ id }) => drawn.ids.includes(id)) : wanted
     if (pages.length === 0) throw new ProblemError(422, 'None of these pages belongs to the site.')
     const addOns = await AddOnRow.findAll({ where: { siteId: site.id, source: 'connector' } })
     const sweep = await this.sequelize.transaction(async (transaction) => {
@@ -56,6 +76,14 @@ export class SweepService {
           repeats,
           variants: variants ?? [{ name: 'live', rules: 'live' }],
           sources: attributionSources(site, addOns, await patternsOf(site.id)),
+          sample:
+            pages.length === all.length
+              ? null
+              : {
+                  of: all.length,
+                  share: shareOf(all.map(sampled), new Set(pages.map(({ id }) => id))),
+                  seed: sample?.seed ?? null,
+                },
           finishedAt: null,
         },
         { transaction },
@@ -69,6 +97,7 @@ export class SweepService {
     await this.enqueue(
       sweep.id,
       pages.map((page) => page.id),
+      turn,
     )
     await tellSweep(this.sequelize, { siteId: site.id, sweepId: sweep.id })
     return sweep
@@ -78,6 +107,18 @@ export class SweepService {
   async refuseWhileRunning(siteId: number): Promise<void> {
     if ((await SweepRow.count({ where: { siteId, status: 'running' } })) > 0)
       throw new ProblemError(409, 'A sweep of this site is running already.')
+  }
+
+  /** The pace is that of the last readings; a gap of minutes is a pause and says nothing of it. */
+  private async secondsLeft(sweepId: number, readings: number): Promise<number | null> {
+    const [pace] = await this.sequelize.query<{ seconds: number | null }>(
+      `select avg(gap)::float seconds from (
+         select extract(epoch from read_at - lag(read_at) over (order by read_at)) gap
+         from (select read_at from reading where sweep_id = :sweepId order by read_at desc limit 31) newest) gaps
+       where gap < 120`,
+      { replacements: { sweepId }, type: QueryTypes.SELECT },
+    )
+    return pace?.seconds == null ? null : Math.round(pace.seconds * readings)
   }
 
   async get(id: number): Promise<SweepRow> {
@@ -141,12 +182,12 @@ export class SweepService {
   }
 
   /** In the site's own order, so that the maintainer sees the ledger fill from the left. */
-  private async enqueue(sweepId: number, pageIds: number[]): Promise<void> {
+  private async enqueue(sweepId: number, pageIds: number[], turn = 0): Promise<void> {
     await this.queue.insert(
       pageIds.map((pageId, index) => ({
         name: READ_PAGE,
         data: { sweepId, pageId } satisfies ReadPageJob,
-        priority: pageIds.length - index,
+        priority: pageIds.length - index - turn * BEHIND_ALL_PAGES,
       })),
     )
   }
@@ -181,6 +222,7 @@ export class SweepService {
        where sweep_id = :sweep and failure is not null group by failure order by count(*) desc limit 20`,
       { replacements: { sweep: row.id }, type: QueryTypes.SELECT },
     )
+    const planned = counts!.pages * row.repeats * row.variants.length
     const lens = row.lensId === null ? null : await LensRow.findByPk(row.lensId)
     return {
       id: row.id,
@@ -190,14 +232,21 @@ export class SweepService {
       lensId: row.lensId,
       lens: lens?.name ?? 'from a HAR file',
       repeats: row.repeats,
+      sample: row.sample ?? null,
       ...counts!,
-      readingsPlanned: counts!.pages * row.repeats * row.variants.length,
+      readingsPlanned: planned,
+      secondsLeft: row.status === 'running' ? await this.secondsLeft(row.id, planned - counts!.readings) : null,
       startedAt: row.startedAt.toISOString(),
       finishedAt: row.finishedAt?.toISOString() ?? null,
       failures,
     }
   }
 }
+
+/** More than any site has pages, so that one lens comes whole before the next. */
+const BEHIND_ALL_PAGES = 100_000
+
+const sampled = ({ id, kind, views, importedViews }: PageRow) => ({ id, kind, views: importedViews ?? views })
 
 interface Counts {
   pages: number

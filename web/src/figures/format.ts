@@ -75,3 +75,10 @@ export function span(seconds: number): string {
   const [size, unit] = SPANS.find(([least]) => seconds >= 0.95 * least) ?? [1, 's']
   return `${Math.round(seconds / size)} ${unit}`
 }
+
+/** What is still to wait, as roughly as it is known. */
+export function timeLeft(seconds: number): string {
+  if (seconds < 50) return 'under a minute left'
+  const minutes = Math.round(seconds / 60)
+  return minutes < 90 ? `about ${minutes} min left` : `about ${Math.round(minutes / 60)} h left`
+}

@@ -5,15 +5,6 @@ import { send } from '../api/client.js'
 import { keys } from '../api/queries.js'
 import { bytes, plural } from '../figures/format.js'
 
-/** Lets the maintainer choose a file from the disk. */
-export function chooseHarFile(take: (file: File) => void): void {
-  const input = document.createElement('input')
-  input.type = 'file'
-  input.accept = '.har,application/json,application/har+json'
-  input.onchange = () => input.files?.[0] && take(input.files[0])
-  input.click()
-}
-
 /** Sends a HAR file; what is in it becomes a sweep of its own. */
 export function useHarImport(site: Site, onTaken: (sweep: number) => void) {
   const client = useQueryClient()

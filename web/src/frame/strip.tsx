@@ -1,10 +1,11 @@
 import { ChevronDown } from 'lucide-react'
 import { DropdownMenu } from 'radix-ui'
 import { Link, useSearchParams } from 'react-router'
-import type { Site } from '@unvelt/contract'
+import type { SampleView, Site } from '@unvelt/contract'
 import { useLedger, useSweeps } from '../api/queries.js'
-import { dateTime, plural } from '../figures/format.js'
-import { chooseHarFile, useHarImport } from './har-import.js'
+import { dateTime, percent, plural } from '../figures/format.js'
+import { chooseFile } from '../parts/choose-file.js'
+import { useHarImport } from './har-import.js'
 import { Palette } from './palette.js'
 import { SweepButton } from './sweep-button.js'
 
@@ -53,6 +54,10 @@ function SiteMenu({ site, sites }: { site: Site; sites: Site[] }) {
   )
 }
 
+/** A part of the site, and how much of its visits that is. */
+const sampleWords = ({ of, share }: SampleView, pages: number) =>
+  `${pages} of ${of} pages${share === null ? '' : `, ${percent(share)} of visits`}`
+
 /** Which sweep the figures come from, under which lens, read how often; and the others to choose from. */
 function Basis({ site }: { site: Site }) {
   const [search, setSearch] = useSearchParams()
@@ -63,8 +68,8 @@ function Basis({ site }: { site: Site }) {
   )
   if (!ledger) return null
   if (!ledger.sweep) return <p className="text-soft">No sweep yet</p>
-  const takeHar = () => chooseHarFile((file) => har.mutate(file))
-  const { id, startedAt, lens, repeats, status } = ledger.sweep
+  const takeHar = () => chooseFile('.har,application/json', (file) => har.mutate(file))
+  const { id, startedAt, lens, repeats, status, sample, pages } = ledger.sweep
   const state = status === 'done' ? '' : status === 'running' ? ' · still reading' : ` · ${status}`
   const choose = (sweep: number) =>
     setSearch((old) => new URLSearchParams({ ...Object.fromEntries(old), sweep: String(sweep) }))
@@ -76,6 +81,7 @@ function Basis({ site }: { site: Site }) {
       >
         <span className="truncate">
           Sweep {id}, {dateTime(startedAt)} · {lens} · {plural(repeats, 'repeat')}
+          {sample && ` · ${sampleWords(sample, pages)}`}
           {state}
         </span>
         <ChevronDown size={15} aria-hidden className="shrink-0 text-verdigris" />
@@ -97,7 +103,9 @@ function Basis({ site }: { site: Site }) {
                 >
                   Sweep {sweep.id} · {sweep.lens}
                   <span className="figures block text-[12.5px] font-normal text-soft">
-                    {dateTime(sweep.startedAt)}, {plural(sweep.pages, 'page')}, {plural(sweep.repeats, 'repeat')}
+                    {dateTime(sweep.startedAt)},{' '}
+                    {sweep.sample ? sampleWords(sweep.sample, sweep.pages) : plural(sweep.pages, 'page')},{' '}
+                    {plural(sweep.repeats, 'repeat')}
                     {(sweep.status === 'cancelled' || sweep.status === 'paused') && `, ${sweep.status}`}
                   </span>
                 </DropdownMenu.RadioItem>

@@ -1,6 +1,7 @@
 import { toast } from 'sonner'
-import type { Site } from '@unvelt/contract'
+import type { Site, Sweep } from '@unvelt/contract'
 import { useChangeSweep, useStartSweep, useSweeps, type SweepAct } from '../api/queries.js'
+import { timeLeft } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { SweepSetup } from './sweep-setup.js'
 
@@ -9,10 +10,10 @@ export function SweepButton({ site }: { site: Site }) {
   const { data: sweeps = [] } = useSweeps(site.id)
   const start = useStartSweep(site.id)
   const change = useChangeSweep(site.id)
-  // One that runs comes first; a paused one waits as long as it takes.
-  const running =
-    sweeps.find((sweep) => sweep.status === 'running') ?? sweeps.find((sweep) => sweep.status === 'paused')
-  if (!running)
+  // Those that run come first; a paused one waits as long as it takes. Through several lenses several run.
+  const running = sweeps.filter((sweep) => sweep.status === 'running')
+  const underWay = running.length > 0 ? running : sweeps.filter((sweep) => sweep.status === 'paused')
+  if (underWay.length === 0)
     return (
       <div className="flex gap-px">
         <Button
@@ -25,29 +26,41 @@ export function SweepButton({ site }: { site: Site }) {
         <SweepSetup site={site} start={start} />
       </div>
     )
-  const paused = running.status === 'paused'
-  const act = (act: SweepAct) => () =>
-    change.mutate({ sweep: running.id, act }, { onError: (error) => toast.error(error.message) })
-  const share = running.readings / running.readingsPlanned
+  const paused = running.length === 0
+  const act = (act: SweepAct) => () => {
+    for (const { id } of underWay) change.mutate({ sweep: id, act }, { onError: (error) => toast.error(error.message) })
+  }
+  const sum = (of: (sweep: Sweep) => number) => underWay.reduce((total, sweep) => total + of(sweep), 0)
+  const readings = sum((sweep) => sweep.readings)
+  const planned = sum((sweep) => sweep.readingsPlanned)
+  const atPage = underWay.find((sweep) => sweep.atPage !== null)?.atPage ?? null
+  // Those that wait for their turn go on at the pace of the one that is read.
+  const reading = underWay.find((sweep) => sweep.secondsLeft !== null)
+  const left = reading?.secondsLeft
+  const paced =
+    reading && left != null
+      ? (left / Math.max(1, reading.readingsPlanned - reading.readings)) * (planned - readings)
+      : null
   return (
     <div className="flex items-center gap-2" aria-label="Sweep under way" role="group">
-      <div className="w-48">
+      <div className="w-60">
         <p className="flex justify-between gap-3 text-[12.5px] leading-tight">
           <span className="truncate" data-testid="at-page">
-            {paused ? 'Paused' : running.atPage === null ? 'Waiting for a worker' : `Reading ${running.atPage}`}
+            {paused ? 'Paused' : atPage === null ? 'Waiting for a worker' : `Reading ${atPage}`}
           </span>
           <span className="figures whitespace-nowrap text-soft">
-            {running.readings} of {running.readingsPlanned}
+            {readings} of {planned}
+            {paced !== null && !paused && `, ${timeLeft(paced)}`}
           </span>
         </p>
         <div
           role="progressbar"
           aria-label="Readings taken"
-          aria-valuenow={running.readings}
-          aria-valuemax={running.readingsPlanned}
+          aria-valuenow={readings}
+          aria-valuemax={planned}
           className="mt-1 h-[3px] bg-line"
         >
-          <div className="h-full bg-verdigris transition-[width]" style={{ width: `${share * 100}%` }} />
+          <div className="h-full bg-verdigris transition-[width]" style={{ width: `${(readings / planned) * 100}%` }} />
         </div>
       </div>
       <Button disabled={change.isPending} onClick={act(paused ? 'resume' : 'pause')}>

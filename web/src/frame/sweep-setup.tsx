@@ -1,29 +1,41 @@
 import { SlidersHorizontal } from 'lucide-react'
-import { Popover, RadioGroup } from 'radix-ui'
+import { Checkbox, Popover } from 'radix-ui'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
-import { DEFAULT_REPEATS, type Site } from '@unvelt/contract'
+import { DEFAULT_REPEATS, type Site, type SweepRequest } from '@unvelt/contract'
 import { useLenses, type useStartSweep } from '../api/queries.js'
+import { plural } from '../figures/format.js'
 import { lensWords } from '../lenses/lens-words.js'
 import { Button } from '../parts/button.js'
+import { NumberInput } from '../parts/number-input.js'
+import { PageChoice, type Choice } from './page-choice.js'
 
 const MOST_REPEATS = 50
 
-/** What a sweep is to be like: through which lens, and how often each page is read. */
+/** What a sweep is to be like: through which lenses, of which pages, and how often each is read. */
 export function SweepSetup({ site, start }: { site: Site; start: ReturnType<typeof useStartSweep> }) {
   const [open, setOpen] = useState(false)
   const { data: lenses = [] } = useLenses(site.id)
-  const [chosen, setChosen] = useState<number | null>(null)
+  const [chosen, setChosen] = useState<number[] | null>(null)
   const [repeats, setRepeats] = useState(DEFAULT_REPEATS)
-  const lensId = chosen ?? lenses[0]?.id
+  const [pages, setPages] = useState<Choice>({ which: 'all' })
+  const lensIds = chosen ?? lenses.slice(0, 1).map(({ id }) => id)
+  const toggle = (id: number) =>
+    setChosen(lensIds.includes(id) ? lensIds.filter((other) => other !== id) : [...lensIds, id])
   const begin = () => {
     setOpen(false)
-    start.mutate(
-      { repeats, ...(lensId !== undefined && { lensId }) },
-      { onError: (error) => toast.error(error.message) },
-    )
+    const request: SweepRequest = { repeats, lensIds }
+    if (pages.which === 'kinds') request.kinds = pages.kinds
+    if (pages.which === 'sample') request.sample = pages.sample
+    start.mutate(request, { onError: (error) => toast.error(error.message) })
   }
+  const ready =
+    repeats >= 1 &&
+    repeats <= MOST_REPEATS &&
+    lensIds.length > 0 &&
+    (pages.which !== 'kinds' || pages.kinds.length > 0) &&
+    (pages.which !== 'sample' || pages.sample.mostVisited + pages.sample.drawn > 0)
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
@@ -32,35 +44,38 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
         </Button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="z-20 w-96 border border-line bg-sheet p-4">
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="z-20 max-h-[calc(100dvh-70px)] w-[26rem] overflow-auto border border-line bg-sheet p-4"
+        >
           <h2 className="text-[17px]">A sweep</h2>
-          <RadioGroup.Root
-            aria-label="Lens"
-            value={String(lensId ?? '')}
-            onValueChange={(value) => setChosen(Number(value))}
-            className="mt-2 grid max-h-72 gap-px overflow-auto"
-          >
-            {lenses.map((lens) => (
-              <RadioGroup.Item
-                key={lens.id}
-                value={String(lens.id)}
-                className="border-l-2 border-transparent px-2.5 py-1.5 text-left hover:bg-wash data-[state=checked]:border-verdigris data-[state=checked]:bg-wash"
-              >
-                <span className="font-medium">{lens.name}</span>
-                <span className="figures block text-[12.5px] text-soft">{lensWords(lens)}</span>
-              </RadioGroup.Item>
-            ))}
-          </RadioGroup.Root>
+          <fieldset className="mt-2">
+            <legend className="text-[12.5px] text-soft">Through these lenses, one after the other</legend>
+            <ul className="mt-1 grid gap-px">
+              {lenses.map((lens) => (
+                <li key={lens.id}>
+                  <label className="flex cursor-pointer gap-2.5 px-1 py-1 hover:bg-wash">
+                    <Checkbox.Root
+                      checked={lensIds.includes(lens.id)}
+                      onCheckedChange={() => toggle(lens.id)}
+                      className="mt-1 grid size-4 shrink-0 place-items-center border border-verdigris data-[state=checked]:bg-verdigris"
+                    >
+                      <Checkbox.Indicator className="text-[11px] leading-none text-on-verdigris">✓</Checkbox.Indicator>
+                    </Checkbox.Root>
+                    <span>
+                      <span className="font-medium">{lens.name}</span>
+                      <span className="figures block text-[12.5px] text-soft">{lensWords(lens)}</span>
+                    </span>
+                  </label>
+                </li>
+              ))}
+            </ul>
+          </fieldset>
+          <PageChoice site={site} choice={pages} onChange={setPages} />
           <label className="mt-3 flex items-center gap-3">
             Read each page
-            <input
-              type="number"
-              min={1}
-              max={MOST_REPEATS}
-              value={repeats}
-              onChange={(event) => setRepeats(Number(event.target.value))}
-              className="figures h-8 w-16 border border-line bg-paper px-2"
-            />
+            <NumberInput value={repeats} least={1} most={MOST_REPEATS} onChange={setRepeats} />
             times
           </label>
           <div className="mt-4 flex items-center justify-between">
@@ -71,8 +86,8 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
             >
               Lenses …
             </Link>
-            <Button weight="main" disabled={!(repeats >= 1 && repeats <= MOST_REPEATS)} onClick={begin}>
-              Start the sweep
+            <Button weight="main" disabled={!ready} onClick={begin}>
+              {lensIds.length > 1 ? `Start ${plural(lensIds.length, 'sweep')}` : 'Start the sweep'}
             </Button>
           </div>
         </Popover.Content>

@@ -3,11 +3,14 @@ import { useMemo } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Page } from '@unvelt/contract'
 import { useLedger } from '../api/queries.js'
-import { MEASURE_WORDS, plural } from '../figures/format.js'
+import { count, MEASURE_WORDS, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { buildMatrix, type Figures } from '../ledger/matrix.js'
+import { Button } from '../parts/button.js'
+import { chooseFile } from '../parts/choose-file.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { useViewsImport } from './views-import.js'
 import { SortedTable } from '../parts/sorted-table.js'
 
 interface Row extends Page {
@@ -41,6 +44,14 @@ const COLUMNS = [
     ),
   }),
   column.accessor('kind', { header: 'Kind' }),
+  column.accessor((row) => row.views ?? -1, {
+    id: 'views',
+    header: 'Views',
+    meta: { figure: true },
+    sortDescFirst: true,
+    cell: ({ row: { original } }) =>
+      original.views === null ? <span className="text-soft">–</span> : count(original.views),
+  }),
   figure('requests'),
   figure('transferBytes'),
   figure('decodedBytes'),
@@ -56,6 +67,7 @@ export function PagesPlace() {
   const [search] = useSearchParams()
   const sweep = search.get('sweep')
   const ledger = useLedger(site.id, sweep)
+  const views = useViewsImport(site.id)
   const rows = useMemo<Row[]>(() => {
     if (!ledger.data) return []
     const { columns, columnTotals, unread } = buildMatrix(ledger.data)
@@ -70,7 +82,17 @@ export function PagesPlace() {
   if (ledger.isPending) return <Loading what="the pages" />
   return (
     <div className="flex h-full flex-col">
-      <PlaceHead title="Pages">
+      <PlaceHead
+        title="Pages"
+        action={
+          <Button
+            disabled={views.isPending}
+            onClick={() => chooseFile('.csv,.log,.txt,text/csv,text/plain', (file) => views.mutate(file))}
+          >
+            Take page views in …
+          </Button>
+        }
+      >
         {plural(rows.length, 'page')}, each with all it loads and what the server did for it.
       </PlaceHead>
       <div className="min-h-0 flex-1 overflow-auto">

@@ -1,0 +1,17 @@
+import { IsInt, IsString } from 'class-validator'
+
+/** What came of a log or a table of page views. */
+export class PageViewImport {
+  @IsInt() lines: number
+  @IsInt() views: number
+  @IsInt() bots: number
+  /** Lines about anything but a page shown to somebody. */
+  @IsInt() passedOver: number
+  @IsInt() bad: number
+  /** The first lines that could not be read. */
+  badLines: { line: number; text: string }[]
+  /** Pages that have views now. */
+  @IsInt() pages: number
+  /** Paths of a table that are no pages of the site. */
+  @IsString({ each: true }) strange: string[]
+}
