@@ -65,9 +65,12 @@ export class RequestRecorder {
       this.decodedBytes += dataLength
       this.onChange()
     })
-    session.on('Network.loadingFinished', ({ requestId, timestamp, encodedDataLength }) =>
-      this.end(requestId, timestamp, encodedDataLength),
-    )
+    session.on('Network.loadingFinished', ({ requestId, timestamp, encodedDataLength }) => {
+      const open = this.open.get(requestId)
+      // Not a byte came, not even a head: two frames asked for one file at once, and the browser fetched it once.
+      if (open && encodedDataLength === 0) open.record.fromCache = true
+      this.end(requestId, timestamp, encodedDataLength)
+    })
     session.on('Network.loadingFailed', ({ requestId, timestamp, errorText, blockedReason, canceled }) => {
       const open = this.open.get(requestId)
       if (open) {

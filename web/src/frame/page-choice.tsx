@@ -100,12 +100,12 @@ function SampleFields({ sample, kinds, onChange }: SampleFieldsProps) {
       <label className="flex items-center gap-3">
         and
         <NumberInput value={sample.drawn} least={0} most={1000} onChange={(drawn) => set({ drawn })} />
-        drawn from the rest, by the number
+        drawn from the rest with seed
         <NumberInput label="Seed" value={sample.seed} least={0} most={1_000_000} onChange={(seed) => set({ seed })} />
       </label>
       <p className="text-[12.5px] text-soft">
         At most {plural(count, 'page')}, those for signed-in people and the back office included where the lens sees
-        them. The same number draws the same pages.
+        them. The same seed draws the same pages.
       </p>
     </div>
   )
