@@ -5,6 +5,7 @@ import { EventsModule } from './events/events.module.js'
 import { HarModule } from './har/har.module.js'
 import { ServerReadingModule } from './server-reading/server-reading.module.js'
 import { PageViewModule } from './page-view/page-view.module.js'
+import { WithoutModule } from './without/without.module.js'
 import { HealthController } from './health/health.controller.js'
 import { LensModule } from './lens/lens.module.js'
 import { LedgerModule } from './ledger/ledger.module.js'
@@ -28,6 +29,7 @@ import { TraceModule } from './trace/trace.module.js'
     PageModule,
     PatternModule,
     HarModule,
+    WithoutModule,
     PageViewModule,
     ServerReadingModule,
     OutsideModule,

@@ -9,6 +9,7 @@ import { initialiseProof } from '../proof/proof.model.js'
 import { initialiseSite } from '../site/site.model.js'
 import { initialisePattern } from '../pattern/pattern.model.js'
 import { initialiseServerReading } from '../server-reading/server-reading.model.js'
+import { initialiseWithout } from '../without/without.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
 
 /** Connects to PostgreSQL and ties every model to the connection. */
@@ -25,6 +26,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialisePage,
     initialiseAddOn,
     initialiseLens,
+    initialiseWithout,
     initialiseServerReading,
     initialisePattern,
     initialiseSweep,

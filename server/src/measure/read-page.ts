@@ -12,6 +12,7 @@ import {
   type StepRecord,
 } from '@unvelt/core'
 import type { LensSettings } from '../lens/lens-settings.js'
+import { blockHosts, type Blocked } from './blocked.js'
 import { CodeWatch, scriptUse, timeByScript, type CodeSeen } from './code-watch.js'
 import { explained, ReadingFailure } from './failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
@@ -41,6 +42,8 @@ export interface ReadingOrder {
   limits?: ReadingLimits
   /** What is done on the page after its timing; nothing without it. */
   steps?: readonly Step[]
+  /** Hosts that it may not ask. */
+  blocked?: Blocked
   /** Has Playwright's own recorder write a HAR file of the same load, to hold against the reading. */
   recordHarTo?: string
   /** Is given a picture of the page, where steps are taken. */
@@ -156,6 +159,7 @@ class PageReader {
     await slowDown(session, order.lens)
     const watch = await CodeWatch.start(session)
     await session.send('Network.enable')
+    if (order.blocked) await blockHosts(session, order.blocked)
     if (order.measuringHeader)
       await this.addHeaders(session, {
         [MEASURING_HEADER]: order.measuringHeader,

@@ -8,6 +8,8 @@ import {
   READ_PAGE,
   RECOMPUTE,
   SERVER_READING,
+  WITHOUT,
+  type WithoutJob,
   type ServerReadingJob,
   type ReadPageJob,
   type RecomputeJob,
@@ -17,6 +19,7 @@ import { launchBrowser } from './browser.js'
 import { runPageJob } from './page-job.js'
 import { runRecomputeJob } from './recompute-job.js'
 import { runServerReadingJob } from './server-reading-job.js'
+import { runWithoutJob } from './without-job.js'
 import { abandonedPages, PageLocks } from './page-lock.js'
 
 const LOOK_FOR_ABANDONED_MS = 3000
@@ -44,6 +47,9 @@ async function main(): Promise<void> {
   })
   await queue.work<ServerReadingJob>(SERVER_READING, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
     if (job) await runServerReadingJob(tools, job.data)
+  })
+  await queue.work<WithoutJob>(WITHOUT, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
+    if (job) await runWithoutJob(tools, job.data)
   })
   const rescue = setInterval(() => {
     rescueAbandoned(sequelize, queue).catch((error: Error) => console.error(`worker: ${error.message}`))

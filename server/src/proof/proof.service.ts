@@ -1,11 +1,11 @@
 import { Injectable } from '@nestjs/common'
-import { difference } from '@unvelt/core'
-import { PROOF_REPEATS, type Proof, type ProofFigure, type ProofPage } from '@unvelt/contract'
+import { PROOF_REPEATS, type Proof, type ProofPage } from '@unvelt/contract'
 import { PageRow, pageView } from '../page/page.model.js'
 import { notFound } from '../problem/problem.error.js'
 import { ReadingRow } from '../reading/reading.model.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
+import { compared } from './compared.js'
 import { ProofRow } from './proof.model.js'
 
 const FIGURES = ['requests', 'transferBytes', 'decodedBytes', 'serverMs', 'queries', 'queryMs', 'loadMs'] as const
@@ -77,16 +77,7 @@ function proofPage(page: PageRow, readings: ReadingRow[]): ProofPage {
   return {
     page: pageView(page),
     figures: Object.fromEntries(
-      FIGURES.map((figure) => [figure, proofFigure(side('before', figure), side('after', figure))]),
+      FIGURES.map((figure) => [figure, compared(side('before', figure), side('after', figure))]),
     ),
   }
-}
-
-function proofFigure(beforeReadings: number[], afterReadings: number[]): ProofFigure {
-  if (beforeReadings.length === 0 || afterReadings.length === 0)
-    return { before: null, after: null, low: null, high: null, word: 'not read', beforeReadings, afterReadings }
-  const { before, after, low, high, word } = difference(beforeReadings, afterReadings)
-  // JSON has no infinity: an interval that nothing bounds is none.
-  const bounded = (value: number) => (Number.isFinite(value) ? value : null)
-  return { before, after, low: bounded(low), high: bounded(high), word, beforeReadings, afterReadings }
 }

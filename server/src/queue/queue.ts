@@ -20,6 +20,12 @@ export interface ServerReadingJob {
   id: number
 }
 
+/** Reads a page with and without some outsiders. */
+export const WITHOUT = 'without'
+export interface WithoutJob {
+  id: number
+}
+
 /** How long a job may go without a word before another worker takes it: the longest page, times its repeats. */
 const EXPIRES_SECONDS = 600
 
@@ -41,5 +47,6 @@ export async function openQueue(databaseUrl: string): Promise<PgBoss> {
     retryDelay: 1,
     expireInSeconds: EXPIRES_SECONDS,
   })
+  await boss.createQueue(WITHOUT, { name: WITHOUT, retryLimit: 2, retryDelay: 1, expireInSeconds: EXPIRES_SECONDS })
   return boss
 }

@@ -20,6 +20,8 @@ import type {
   Site,
   Sweep,
   SweepRequest,
+  WithoutRequest,
+  WithoutView,
 } from '@unvelt/contract'
 import type { EffectChoice } from '../rules/words.js'
 import { call } from './client.js'
@@ -33,6 +35,7 @@ export const keys = {
   sweeps: (site: number) => ['site', site, 'sweeps'] as const,
   lenses: (site: number) => ['site', site, 'lenses'] as const,
   serverReadings: (site: number, page: number) => ['site', site, 'server-readings', page] as const,
+  without: (site: number, page: number) => ['site', site, 'without', page] as const,
   patterns: (site: number) => ['site', site, 'patterns'] as const,
   proofs: (site: number) => ['site', site, 'proofs'] as const,
 }
@@ -97,6 +100,21 @@ export function useAskServer(site: number, page: number) {
   return useMutation({
     mutationFn: () => call<ServerReadings>('POST', `/sites/${site}/pages/${page}/server-readings`, {}),
     onSuccess: (readings) => client.setQueryData(keys.serverReadings(site, page), readings),
+  })
+}
+
+export const useWithout = (site: number, page: number) =>
+  useQuery({
+    queryKey: keys.without(site, page),
+    queryFn: () => call<WithoutView>('GET', `/sites/${site}/pages/${page}/without`),
+    refetchInterval: ({ state }) => (state.data?.taken.some(({ underWay }) => underWay > 0) ? 1000 : false),
+  })
+
+export function useReadWithout(site: number, page: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (request: WithoutRequest) => call<WithoutView>('POST', `/sites/${site}/pages/${page}/without`, request),
+    onSuccess: (view) => client.setQueryData(keys.without(site, page), view),
   })
 }
 

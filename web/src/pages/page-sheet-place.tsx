@@ -14,6 +14,7 @@ import { PictureView } from './picture-view.js'
 import { StepsView } from './steps-view.js'
 import { ServerReadingsPart } from './server-readings-part.js'
 import { ServerView } from './server-view.js'
+import { WithoutTab } from './without-view.js'
 import { WaitBar } from './wait-bar.js'
 
 const TIMINGS: [string, string][] = [
@@ -117,6 +118,9 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
         </Tabs.Content>
         <Tabs.Content value="steps">
           <StepsView sheet={sheet} names={names} />
+        </Tabs.Content>
+        <Tabs.Content value="without">
+          <WithoutTab siteId={site.id} pageId={sheet.page.id} names={names} />
         </Tabs.Content>
         <Tabs.Content value="picture">
           <PictureView siteId={site.id} sheet={sheet} />

@@ -4,6 +4,7 @@ export const PAGE_VIEWS = [
   ['server', 'On the server'],
   ['files', 'Files'],
   ['steps', 'Steps'],
+  ['without', 'Without outsiders'],
   ['faces', 'Typefaces'],
   ['picture', 'Picture'],
   ['console', 'Complaints'],

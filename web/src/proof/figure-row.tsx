@@ -2,7 +2,13 @@ import type { Measure, ProofFigure } from '@unvelt/contract'
 import { MEASURE_WORDS, milliseconds, signed } from '../figures/format.js'
 
 const words = (measure: string) =>
-  measure === 'loadMs' ? { name: 'Load event', long: milliseconds } : MEASURE_WORDS[measure as Measure]
+  Object.hasOwn(TIMES, measure) ? { name: TIMES[measure]!, long: milliseconds } : MEASURE_WORDS[measure as Measure]
+
+const TIMES: Record<string, string> = {
+  loadMs: 'Load event',
+  largestPaintMs: 'Largest paint',
+  blockingMs: 'Blocking time',
+}
 
 /** One measure before and after: medians, the difference with its interval, and every single reading as a tick. */
 export function FigureRow({ measure, figure, running }: { measure: string; figure: ProofFigure; running: boolean }) {

@@ -1,0 +1,12 @@
+import { difference } from '@unvelt/core'
+import type { ProofFigure } from '@unvelt/contract'
+
+/** Two sets of readings of one measure, as they are shown beside each other. */
+export function compared(beforeReadings: number[], afterReadings: number[]): ProofFigure {
+  if (beforeReadings.length === 0 || afterReadings.length === 0)
+    return { before: null, after: null, low: null, high: null, word: 'not read', beforeReadings, afterReadings }
+  const { before, after, low, high, word } = difference(beforeReadings, afterReadings)
+  // JSON has no infinity: an interval that nothing bounds is none.
+  const bounded = (value: number) => (Number.isFinite(value) ? value : null)
+  return { before, after, low: bounded(low), high: bounded(high), word, beforeReadings, afterReadings }
+}

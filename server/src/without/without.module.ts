@@ -1,0 +1,8 @@
+import { Module } from '@nestjs/common'
+import { SiteModule } from '../site/site.module.js'
+import { SweepModule } from '../sweep/sweep.module.js'
+import { WithoutController } from './without.controller.js'
+import { WithoutService } from './without.service.js'
+
+@Module({ imports: [SiteModule, SweepModule], controllers: [WithoutController], providers: [WithoutService] })
+export class WithoutModule {}

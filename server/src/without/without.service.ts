@@ -1,0 +1,107 @@
+import { Inject, Injectable } from '@nestjs/common'
+import type PgBoss from 'pg-boss'
+import { attribute } from '@unvelt/core'
+import {
+  WITHOUT_REPEATS,
+  type OutsiderGroup,
+  type Without,
+  type WithoutRequest,
+  type WithoutView,
+} from '@unvelt/contract'
+import { PageRow } from '../page/page.model.js'
+import { notFound, ProblemError } from '../problem/problem.error.js'
+import { compared } from '../proof/compared.js'
+import { WITHOUT, type WithoutJob } from '../queue/queue.js'
+import { QUEUE } from '../queue/queue.module.js'
+import { middleReading } from '../rule/prediction.service.js'
+import type { SiteRow } from '../site/site.model.js'
+import { SweepService } from '../sweep/sweep.service.js'
+import { WithoutRow } from './without.model.js'
+
+const FIGURES = [
+  'requests',
+  'transferBytes',
+  'decodedBytes',
+  'mainThreadMs',
+  'loadMs',
+  'largestPaintMs',
+  'blockingMs',
+] as const
+const MOST_SHOWN = 10
+
+/** Reads pages without their outsiders, or without some, to see what these cost in truth. */
+@Injectable()
+export class WithoutService {
+  constructor(
+    @Inject(QUEUE) private readonly queue: PgBoss,
+    private readonly sweeps: SweepService,
+  ) {}
+
+  async view(site: SiteRow, pageId: number): Promise<WithoutView> {
+    await this.pageOf(site, pageId)
+    const rows = await WithoutRow.findAll({ where: { pageId }, order: [['id', 'desc']], limit: MOST_SHOWN })
+    return { groups: await this.groups(site, pageId), taken: rows.map(withoutView) }
+  }
+
+  async start(site: SiteRow, pageId: number, { payers = [], repeats }: WithoutRequest): Promise<WithoutView> {
+    await this.pageOf(site, pageId)
+    if ((await WithoutRow.count({ where: { pageId, state: 'waiting' } })) > 0)
+      throw new ProblemError(409, 'This page is being read without outsiders already.')
+    // A sweep beside it would disturb both.
+    await this.sweeps.refuseWhileRunning(site.id)
+    const groups = await this.groups(site, pageId)
+    const missing = payers.find((payer) => !groups.some((group) => group.payer === payer))
+    if (missing !== undefined) throw new ProblemError(422, `${missing} brings nothing from outside to this page.`)
+    const chosen = payers.length === 0 ? groups : groups.filter(({ payer }) => payers.includes(payer))
+    if (chosen.length === 0) throw new ProblemError(422, 'The page has no outsiders, as far as it has been read.')
+    const row = await WithoutRow.create({
+      pageId,
+      payers,
+      hosts: [...new Set(chosen.flatMap(({ hosts }) => hosts))].sort(),
+      repeats: repeats ?? WITHOUT_REPEATS,
+    })
+    await this.queue.send(WITHOUT, { id: row.id } satisfies WithoutJob)
+    return this.view(site, pageId)
+  }
+
+  /** Whose files come from other hosts, by the last sweep that is shown. */
+  private async groups(site: SiteRow, pageId: number): Promise<OutsiderGroup[]> {
+    const sweep = await this.sweeps.toShow(site.id)
+    const reading = sweep && (await middleReading(sweep, pageId))
+    if (!reading) return []
+    const { requests } = attribute(reading, sweep.sources)
+    const groups = new Map<string, OutsiderGroup>()
+    for (const { id, url } of reading.requests) {
+      const { host } = new URL(url)
+      if (site.ownHosts.includes(host)) continue
+      const { payer } = requests.get(id)!
+      const group = groups.get(payer) ?? { payer, hosts: [], requests: 0 }
+      group.requests++
+      if (!group.hosts.includes(host)) group.hosts.push(host)
+      groups.set(payer, group)
+    }
+    return [...groups.values()].sort((a, b) => b.requests - a.requests)
+  }
+
+  private async pageOf(site: SiteRow, id: number): Promise<void> {
+    if ((await PageRow.count({ where: { siteId: site.id, id } })) === 0) throw notFound('page')
+  }
+}
+
+function withoutView({ id, payers, hosts, repeats, sides, state, takenAt, failure }: WithoutRow): Without {
+  const known = new Set(sides.with.flatMap(({ complaints }) => complaints))
+  const values = (side: 'with' | 'without', figure: (typeof FIGURES)[number]) =>
+    sides[side].flatMap((figures) => figures[figure] ?? [])
+  return {
+    id,
+    payers,
+    hosts,
+    underWay: state === 'done' ? 0 : 2 * repeats - sides.with.length - sides.without.length,
+    takenAt: takenAt.toISOString(),
+    failure,
+    figures: Object.fromEntries(
+      FIGURES.map((figure) => [figure, compared(values('with', figure), values('without', figure))]),
+    ),
+    complaints: [...new Set(sides.without.flatMap(({ complaints }) => complaints))].filter((text) => !known.has(text)),
+  }
+}

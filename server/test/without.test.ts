@@ -1,0 +1,94 @@
+import 'reflect-metadata'
+import type { Browser } from 'playwright-core'
+import { connect } from '../src/database/connect.js'
+import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
+import { wasBlocked } from '../src/measure/blocked.js'
+import { launchBrowser } from '../src/measure/browser.js'
+import { readPage } from '../src/measure/read-page.js'
+import { runWithoutJob } from '../src/measure/without-job.js'
+import { storeReading, storeTolls } from '../src/reading/reading-store.js'
+import { SweepRow } from '../src/sweep/sweep.model.js'
+import { WithoutRow } from '../src/without/without.model.js'
+import { appForTest, KEY } from './app-for-test.js'
+
+/** The stand-in's contact page with and without what comes from elsewhere. */
+let t: Awaited<ReturnType<typeof appForTest>>
+let db: Awaited<ReturnType<typeof connect>>
+let browser: Browser
+let site: { id: number }
+let page: { id: number; path: string }
+let path: string
+beforeAll(async () => {
+  browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
+  t = await appForTest()
+  db = await connect(t.databaseUrl)
+  site = (await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })).body
+  page = (await t.call('GET', `/sites/${site.id}/pages`)).body.find((p: { path: string }) => p.path === '/contact')
+  path = `/sites/${site.id}/pages/${page.id}/without`
+}, 60_000)
+afterAll(async () => {
+  await browser?.close()
+  await db?.close()
+  await t?.stop()
+})
+
+const read = (blocked?: { hosts: string[] } | { allBut: string[] }) =>
+  readPage(browser, {
+    reach: 'anywhere',
+    url: t.standin.address + page.path,
+    lens: DEFAULT_LENS.settings,
+    ...(blocked && { blocked }),
+  })
+const hostsOf = (requests: { url: string }[]) => [...new Set(requests.map(({ url }) => new URL(url).host))]
+
+it('refuses some hosts, or all but the site’s own, and nothing else', async () => {
+  const { port } = new URL(t.standin.address)
+  const chat = `hallodesk.localhost:${port}`
+  const one = await read({ hosts: [chat] })
+  expect(hostsOf(one.requests.filter(wasBlocked))).toEqual([chat])
+  expect(one.requests.filter(wasBlocked).every(({ transferBytes }) => transferBytes === 0)).toBe(true)
+  const own = [`fernhollow.localhost:${port}`, `files.fernhollow.localhost:${port}`]
+  const none = await read({ allBut: own })
+  expect(hostsOf(none.requests.filter((request) => !wasBlocked(request))).sort()).toEqual(own.sort())
+  expect(hostsOf(none.requests.filter(wasBlocked))).toContain(`tagbasket.localhost:${port}`)
+}, 60_000)
+
+it('reads with and without in turn, and goes on where it was broken off', async () => {
+  expect((await t.call('POST', path, {})).status).toBe(422)
+  const { body: sweep } = await t.call('POST', `/sites/${site.id}/sweeps`, { repeats: 1 })
+  const { sources } = (await SweepRow.findByPk(sweep.id))!
+  const place = { sweepId: sweep.id, pageId: page.id, variant: 'live' }
+  await storeReading({ ...place, repeat: 1 }, await read(), sources)
+  await storeTolls(db, site.id, place, sources)
+  expect((await t.call('POST', path, {})).status).toBe(409)
+  await SweepRow.update({ status: 'done' }, { where: { id: sweep.id } })
+  expect((await t.call('POST', path, { payers: ['enquiry-form'] })).status).toBe(422)
+
+  const started = await t.call('POST', path, { payers: ['tagbasket'], repeats: 3 })
+  expect(started.body.taken[0]).toMatchObject({
+    underWay: 6,
+    hosts: expect.arrayContaining([expect.stringMatching(/^adlattice/)]),
+  })
+  expect((await t.call('POST', path, {})).status).toBe(409)
+  let readings = 0
+  const tools = {
+    sequelize: db,
+    secret: Buffer.from('5a'.repeat(32), 'hex'),
+    browser: () => (++readings === 3 ? Promise.reject(new Error('gone')) : Promise.resolve(browser)),
+    stopping: () => readings === 3,
+  }
+  const { id } = started.body.taken[0]
+  await expect(runWithoutJob(tools, { id })).rejects.toThrow('gone')
+  expect((await t.call('GET', path)).body.taken[0].underWay).toBe(4)
+  await runWithoutJob(tools, { id })
+  // One that was taken away, and one a reading.
+  expect(readings).toBe(7)
+  const [taken] = (await t.call('GET', path)).body.taken
+  expect(taken).toMatchObject({
+    underWay: 0,
+    failure: null,
+    figures: { requests: { word: 'better', low: -9, high: -9 } },
+  })
+  expect(taken.figures.loadMs.beforeReadings).toHaveLength(3)
+  expect((await WithoutRow.findByPk(id))!.sides.without).toHaveLength(3)
+}, 120_000)
