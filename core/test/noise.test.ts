@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { difference, median, medianIndex, seeded } from '../src/index.js'
+import { difference, median, medianIndex, repeatability, seeded } from '../src/index.js'
 
 const values = fc.array(fc.integer({ min: 0, max: 10_000 }), { minLength: 3, maxLength: 15 })
 const around = (mean: number, spread: number, n: number, seed: number) => {
@@ -59,5 +59,32 @@ describe('median', () => {
     )
     expect(medianIndex([])).toBe(-1)
     expect(median([])).toBeNaN()
+  })
+})
+
+describe('repeatability', () => {
+  it('says nothing of the noise from one reading or two, and proposes more', () => {
+    expect(repeatability([])).toBeNull()
+    expect(repeatability([5, 900])).toMatchObject({ uncertainty: null, tooNoisy: true, repeatsNeeded: 5 })
+  })
+
+  it('tells steady values from noisy ones, and how many more would do', () => {
+    expect(repeatability([1000, 1010, 990, 1005])).toMatchObject({ tooNoisy: false, repeatsNeeded: null })
+    const noisy = repeatability([500, 1000, 1500, 800, 1300])!
+    expect(noisy).toMatchObject({ least: 500, most: 1500, tooNoisy: true })
+    expect(noisy.repeatsNeeded).toBeGreaterThan(5)
+  })
+
+  it('knows a median the better the more repeats there are, never proposes fewer, and does not hang on scale', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 5000 }), { minLength: 3, maxLength: 30 }), (values) => {
+        const once = repeatability(values)!
+        const many = repeatability([...values, ...values, ...values, ...values])!
+        expect(many.uncertainty).toBeLessThanOrEqual(once.uncertainty! + 1e-9 + (once.most - once.least) * 0.25)
+        if (once.repeatsNeeded !== null)
+          expect(once.repeatsNeeded).toBeGreaterThan(values.length >= 50 ? 49 : values.length)
+        expect(repeatability(values.map((v) => v * 8))!.tooNoisy).toBe(once.tooNoisy)
+      }),
+    )
   })
 })

@@ -89,7 +89,7 @@ it('agrees to the byte on every public page', async () => {
     const byLog = [own.filter(ended).map(line).sort(), told.map((e) => `${e.host}${e.path} ${e.wire}`).sort()]
     const byHar = [
       own
-        .filter((r) => ended(r) && !withheld(r))
+        .filter((r) => r.transferBytes > 0 && ended(r) && !withheld(r))
         .map(line)
         .sort(),
       recorded

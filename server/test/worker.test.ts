@@ -1,10 +1,12 @@
 import { spawn, type ChildProcess } from 'node:child_process'
+import { readFileSync } from 'node:fs'
 import { once } from 'node:events'
 import { fileURLToPath } from 'node:url'
 import { QueryTypes, Sequelize } from 'sequelize'
 import { appForTest, KEY } from './app-for-test.js'
 
 const WORKER = fileURLToPath(new URL('../dist/measure/worker.js', import.meta.url))
+const SERVER = fileURLToPath(new URL('../dist/main.js', import.meta.url))
 
 let t: Awaited<ReturnType<typeof appForTest>>
 let site: string
@@ -43,6 +45,12 @@ async function until(wanted: (sweep: { status: string; readings: number }) => bo
   }
 }
 
+/** The processes that a process has started, by the system's own account. */
+const childrenOf = (pid: number) =>
+  readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ').filter(Boolean).map(Number)
+
+const whole = (sweep: number) => t.call('GET', `/sweeps/${sweep}`).then(({ body }) => body)
+
 it('killed in mid-sweep loses nothing: another worker goes on, and no reading is there twice', async () => {
   const first = await startWorker()
   const pages = (await t.call('GET', `${site}/pages`)).body as { id: number }[]
@@ -65,4 +73,38 @@ it('killed in mid-sweep loses nothing: another worker goes on, and no reading is
       type: QueryTypes.SELECT,
     })
   expect(tolls[0]!.n).toBe(3)
+}, 90_000)
+
+it('goes on with another browser when its own is killed', async () => {
+  const worker = workers.at(-1)!
+  const pages = (await t.call('GET', `${site}/pages`)).body as { id: number }[]
+  const midway = until((s) => s.status === 'running' && s.readings >= 2)
+  const { body: sweep } = await t.call('POST', `${site}/sweeps`, { pageIds: [pages[0]!.id, pages[1]!.id] })
+  await midway
+  const browsers = childrenOf(worker.pid!)
+  expect(browsers.length).toBeGreaterThan(0)
+  const end = until((s) => s.status === 'done' && s.readings === 6)
+  for (const pid of browsers) process.kill(pid, 'SIGKILL')
+  await end
+  expect(await whole(sweep.id)).toMatchObject({ status: 'done', readings: 6, readingsFailed: 0, pagesDone: 2 })
+}, 90_000)
+
+it('goes on when the server that began the sweep is killed', async () => {
+  const server = spawn(process.execPath, [SERVER], { env: { ...process.env, NODE_OPTIONS: '' } })
+  const [said] = (await once(server.stdout, 'data')) as [Buffer]
+  const [address] = /http:\S+/.exec(said.toString())!
+  const pages = (await t.call('GET', `${site}/pages`)).body as { id: number }[]
+  const midway = until((s) => s.status === 'running' && s.readings >= 1)
+  const answer = await fetch(`${address}/api${site}/sweeps`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ pageIds: [pages[0]!.id, pages[2]!.id], repeats: 2 }),
+  })
+  const { id } = (await answer.json()) as { id: number }
+  await midway
+  const end = until((s) => s.status === 'done' && s.readings === 4)
+  server.kill('SIGKILL')
+  await once(server, 'exit')
+  await end
+  expect(await whole(id)).toMatchObject({ status: 'done', readings: 4, readingsFailed: 0, pagesDone: 2 })
 }, 90_000)

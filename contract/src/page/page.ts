@@ -69,6 +69,18 @@ export class ServerWork {
   @IsOptional() @IsInt() peakMemoryBytes: number | null
 }
 
+/** How well a median is known from its repeats. Times in ms. */
+export class RepeatabilityView {
+  @IsInt() count: number
+  @IsNumber() least: number
+  @IsNumber() most: number
+  /** Half of the median's 95 % interval; null with fewer than three repeats. */
+  @IsOptional() @IsNumber() uncertainty: number | null
+  @IsBoolean() tooNoisy: boolean
+  /** How many repeats would likely be enough; null where these are. */
+  @IsOptional() @IsInt() repeatsNeeded: number | null
+}
+
 /** A file that a step brought. */
 export class StepRequest {
   @IsString() url: string
@@ -124,6 +136,8 @@ export class PageSheet {
   @IsOptional() @IsString() keptBecause: string | null
   /** Medians, ms; null where no repeat reported it. */
   timings: Record<string, number | null>
+  /** Of the load event; null where no repeat reported it. */
+  @IsOptional() @ValidateNested() @Type(() => RepeatabilityView) noise: RepeatabilityView | null
   /** When the load event came in the repeat whose requests are listed. */
   middleLoadMs: number | null
   @IsInt() domElements: number

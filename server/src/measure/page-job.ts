@@ -1,6 +1,6 @@
 import type { Browser } from 'playwright-core'
 import type { Sequelize } from 'sequelize'
-import { stepsFor } from '@unvelt/core'
+import { stepsFor, type Reading } from '@unvelt/core'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
@@ -67,7 +67,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
           reach: reachOf(site),
           ...(header && { measuringHeader: header, trace: newTrace() }),
         }
-        const reading = await readPage(await tools.browser(), order)
+        const reading = await readWithLivingBrowser(tools, order)
         if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)
         await storeReading(place, reading, sweep.sources)
         if (picture) await storePicture(tools.sequelize, place, picture)
@@ -86,6 +86,21 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
   await setState(tools.sequelize, sweepId, pageId, read ? 'done' : 'failed')
   await finishSweep(tools.sequelize, sweepId)
   await tell()
+}
+
+/** How often a reading is begun whose browser goes away: it may be the page that kills it. */
+const MOST_BROWSERS = 3
+
+/** A browser that was killed is nobody's failure but its own, so the reading is begun again with another one. */
+async function readWithLivingBrowser(tools: WorkerTools, order: ReadingOrder): Promise<Reading> {
+  for (let attempt = 1; ; attempt++) {
+    const browser = await tools.browser()
+    try {
+      return await readPage(browser, order)
+    } catch (error) {
+      if (browser.isConnected() || attempt === MOST_BROWSERS || tools.stopping()) throw error
+    }
+  }
 }
 
 async function isRunning(sweepId: number): Promise<boolean> {

@@ -12,6 +12,7 @@ import {
   neededLater,
   peakMemory,
   queryGroups,
+  repeatability,
   serverSteps,
   waitSplit,
   type AttributionSources,
@@ -66,6 +67,7 @@ export class PageSheetService {
           return [name, known.length > 0 ? median(known) : null]
         }),
       ),
+      noise: repeatability(readings.flatMap((each) => each.timings.load ?? [])),
       middleLoadMs: reading?.timings.load ?? null,
       domElements: reading?.domElements ?? 0,
       requests: (reading?.requests ?? []).map((request) => {

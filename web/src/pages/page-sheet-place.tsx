@@ -81,6 +81,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
         <p className="mt-2 text-[12.5px] text-soft">
           Sweep {sheet.sweepId}. Times are medians over {plural(sheet.repeats, 'repeat')}; requests are those of the
           middle one.
+          {noiseWords(sheet.noise)}
           {sheet.keptBecause !== null &&
             (sheet.keptLeftOut > 0
               ? ` ${plural(sheet.keptLeftOut, 'reading')} left out, since ${sheet.keptBecause}.`
@@ -147,6 +148,18 @@ function Complaints({ lines }: { lines: string[] }) {
       ))}
     </ul>
   )
+}
+
+/** How far the load event is to be trusted. */
+function noiseWords(noise: PageSheet['noise']): string {
+  if (!noise) return ''
+  const { count, least, most, uncertainty, tooNoisy, repeatsNeeded } = noise
+  if (uncertainty === null)
+    return ` How much the load event varies can’t be told from ${plural(count, 'reading')}; ${repeatsNeeded} would do.`
+  const range = ` The load event came after ${milliseconds(least)} to ${milliseconds(most)}`
+  return tooNoisy
+    ? `${range}: too noisy to tell anything under ${milliseconds(uncertainty)}. About ${plural(repeatsNeeded!, 'repeat')} would do.`
+    : `${range}, which is known to ${milliseconds(uncertainty)}.`
 }
 
 function Figure({ name, value }: { name: string; value: string }) {
