@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { URLPattern } from 'urlpattern-polyfill'
 import { attribute, fitsPattern, NO_SOURCES, patternFor, patternProblem } from '../src/index.js'
 import { reading, record } from './reading-arbitrary.js'
 
@@ -21,6 +22,31 @@ describe('a pattern', () => {
         expect(fitsPattern(patternFor(address, of as 'file'), address)).toBe(true)
         expect(fitsPattern(patternFor(address, of as 'file'), 'https://elsewhere.invalid/x')).toBe(false)
       }),
+    )
+  })
+
+  it('is tried quickly and by the whole with the same outcome', () => {
+    const part = fc.constantFrom('a', 'b-c', '*', ':name', '{x}?', 'y{z}?', '%20', 'ä')
+    const pattern = fc.tuple(
+      fc.constantFrom('', 'https://a.test', 'https://*.a.test', '*://a.test'),
+      fc.uniqueArray(part, { minLength: 1, maxLength: 3 }),
+    )
+    const address = fc.tuple(
+      fc.constantFrom('https://a.test', 'http://a.test', 'https://x.a.test', 'https://b.test'),
+      fc.array(fc.constantFrom('a', 'b-c', 'x', 'y', '%20', '%C3%A4', ''), { maxLength: 4 }),
+    )
+    fc.assert(
+      fc.property(pattern, address, ([origin, parts], [host, path]) => {
+        const url = `${host}/${path.join('/')}`
+        fc.pre(!new URL(url).pathname.startsWith('//'))
+        const [protocol, hostname] = origin.split('://')
+        const pathname = `/${parts.join('/')}`
+        const whole = new URLPattern(
+          origin ? { protocol: protocol!, hostname: hostname!, port: '', pathname } : { pathname },
+        )
+        expect(fitsPattern(origin + pathname, url)).toBe(whole.test(url))
+      }),
+      { numRuns: 1000 },
     )
   })
 

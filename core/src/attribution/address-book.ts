@@ -1,12 +1,11 @@
-import type { URLPattern } from 'urlpattern-polyfill'
 import type { Charge } from './evidence.js'
-import { compilePattern } from './pattern.js'
+import { compilePattern, type Pattern } from './pattern.js'
 import { registrableDomain } from './registrable-domain.js'
 import type { AttributionSources } from './sources.js'
 
 /** Tells by an address alone whose a file is: evidence 1 to 3, and 6 for outsiders of the inventory. */
 export class AddressBook {
-  private readonly patterns: { pattern: URLPattern; source: string; addon: string }[]
+  private readonly patterns: { pattern: Pattern; source: string; addon: string }[]
   /** Prefixes that are whole folders, found by walking up a path; the rest are tried one by one, longest first. */
   private readonly folders = new Map<string, string>()
   private readonly otherPrefixes: { prefix: string; addon: string }[]
@@ -40,7 +39,7 @@ export class AddressBook {
     }
     const prefix = this.byPrefix(url, own)
     if (prefix) return { payer: prefix.addon, evidence: 'prefix', because: prefix.prefix }
-    const match = this.patterns.find((p) => p.pattern.test(url.href))
+    const match = this.patterns.find((p) => p.pattern.test(url))
     return match ? { payer: match.addon, evidence: 'pattern', because: match.source } : null
   }
 

@@ -1,12 +1,48 @@
 import { URLPattern } from 'urlpattern-polyfill'
 
-/** A maintainer's pattern, ready to be tried: a whole address in URLPattern syntax, or a path on any host. @throws TypeError */
-export function compilePattern(pattern: string): URLPattern {
-  // Taken apart here where that is plain, since the parser for whole patterns stumbles over empty folders.
-  const [, protocol, hostname, port, pathname] =
-    /^(https?|\*):\/\/([^/:?#[\]]+)(?::(\d+))?(\/(?:[^\\?]|\\.)*)$/.exec(pattern) ?? []
-  if (protocol && hostname && pathname) return new URLPattern({ protocol, hostname, port: port ?? '', pathname })
-  return /^[a-z][a-z0-9+.*-]*:/i.test(pattern) ? new URLPattern(pattern) : new URLPattern({ pathname: pattern })
+/** A maintainer's pattern, ready to be tried: a whole address in URLPattern syntax, or a path on any host. */
+export class Pattern {
+  private readonly whole: URLPattern
+  /** What an address must have at least; most have not, and trying a whole pattern costs a hundred times as much. */
+  private readonly host: string | undefined
+  private readonly hostEnd: string | undefined
+  private readonly pathStart: string
+
+  /** @throws TypeError where it is not in URLPattern syntax */
+  constructor(pattern: string) {
+    // Taken apart here where that is plain, since the parser for whole patterns stumbles over empty folders.
+    const [, protocol, hostname, port, path] = WHOLE.exec(pattern) ?? []
+    const pathname = protocol ? path : pattern.startsWith('/') ? pattern : undefined
+    this.whole =
+      protocol && hostname && pathname
+        ? new URLPattern({ protocol, hostname, port: port ?? '', pathname })
+        : /^(?:[a-z][a-z0-9+.*-]*|\*):/i.test(pattern)
+          ? new URLPattern(pattern)
+          : new URLPattern({ pathname: pattern })
+    this.host = hostname && /^[a-z0-9.-]+$/.test(hostname) ? hostname : undefined
+    this.hostEnd = hostname && /^\*\.[a-z0-9.-]+$/.test(hostname) ? hostname.slice(1) : undefined
+    // Up to the first character that may be syntax, or may be written in another way in an address. A name in a path may be
+    // followed by something that makes it optional.
+    this.pathStart = /^(?:\/[A-Za-z0-9_~-]+(?=\/))*/.exec(pathname ?? '')?.[0] ?? ''
+  }
+
+  test(url: URL): boolean {
+    if (this.host !== undefined && url.hostname !== this.host) return false
+    if (this.hostEnd !== undefined && !url.hostname.endsWith(this.hostEnd)) return false
+    return url.pathname.startsWith(this.pathStart) && this.whole.test(url.href)
+  }
+}
+
+const WHOLE = /^(https?|\*):\/\/([^/:?#[\]]+)(?::(\d+))?(\/(?:[^\\?]|\\.)*)$/
+const known = new Map<string, Pattern>()
+const MOST_KNOWN = 1_000
+
+/** The same patterns are asked for again with every reading. @throws TypeError */
+export function compilePattern(pattern: string): Pattern {
+  const found = known.get(pattern) ?? new Pattern(pattern)
+  if (known.size >= MOST_KNOWN) known.clear()
+  known.set(pattern, found)
+  return found
 }
 
 /** What is wrong with a pattern, as the end of "Expected …"; null where nothing is. */
@@ -16,7 +52,7 @@ export function patternProblem(pattern: string): string | null {
   try {
     const compiled = compilePattern(pattern)
     // A pattern without any word in it would charge everything to one payer.
-    if (compiled.test('https://any.invalid/') && compiled.test('http://else.invalid/x.js'))
+    if (compiled.test(new URL('https://any.invalid/')) && compiled.test(new URL('http://else.invalid/x.js')))
       return 'a pattern that does not fit every address'
     return null
   } catch (error) {
@@ -27,7 +63,7 @@ export function patternProblem(pattern: string): string | null {
 /** Whether an address fits a pattern; false for either that can't be read. */
 export function fitsPattern(pattern: string, address: string): boolean {
   try {
-    return compilePattern(pattern).test(address)
+    return URL.canParse(address) && compilePattern(pattern).test(new URL(address))
   } catch {
     return false
   }

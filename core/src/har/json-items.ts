@@ -89,14 +89,18 @@ export class JsonItems {
       i++
     }
     while (i < length) {
-      const c = chunk[i++]!
       if (inString) {
-        if (c === QUOTE) inString = false
-        else if (c === BACKSLASH) {
-          if (i === length) this.escaped = true
-          i++
-        }
-      } else if (c === QUOTE) inString = true
+        // Most of a file lies within strings, and the engine's own search is many times faster than a loop.
+        const quote = chunk.indexOf(QUOTE, i)
+        const end = quote < 0 ? length : quote
+        const isEscaped = backslashesBefore(chunk, end, i) % 2 === 1
+        if (quote < 0) this.escaped = isEscaped
+        else inString = isEscaped
+        i = end + 1
+        continue
+      }
+      const c = chunk[i++]!
+      if (c === QUOTE) inString = true
       else if (c === OPEN_OBJECT || c === OPEN_ARRAY) depth++
       else if (c === CLOSE_OBJECT || c === CLOSE_ARRAY) {
         depth--
@@ -178,6 +182,13 @@ export class JsonItems {
   private unexpected(c: number, at: number): JsonProblem {
     return new JsonProblem(`“${String.fromCharCode(c)}” is not what JSON has here`, this.offset + at)
   }
+}
+
+/** How many backslashes stand right before a place, down to `from`. */
+function backslashesBefore(chunk: Uint8Array, at: number, from: number): number {
+  let first = at
+  while (first > from && chunk[first - 1] === BACKSLASH) first--
+  return at - first
 }
 
 const isSpace = (c: number) => c === 32 || c === 10 || c === 13 || c === 9
