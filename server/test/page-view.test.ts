@@ -1,4 +1,5 @@
 import 'reflect-metadata'
+import { SweepRow } from '../src/sweep/sweep.model.js'
 import { appForTest, KEY } from './app-for-test.js'
 
 let t: Awaited<ReturnType<typeof appForTest>>
@@ -78,6 +79,14 @@ it('a sweep of a sample says how much of the visits it covers', async () => {
   expect(kinds.body.pages).toBeGreaterThan(0)
   await t.call('POST', `/sweeps/${kinds.body.id}/cancel`)
   expect((await t.call('POST', `${site}/sweeps`, { kinds: ['none such'] })).status).toBe(422)
+})
+
+it('a sweep with all rules set aside says so, and its figures are shown only when asked for', async () => {
+  const { body } = await t.call('POST', `${site}/sweeps`, { repeats: 1, withoutRules: true })
+  expect(body.withoutRules).toBe(true)
+  const row = (await SweepRow.findByPk(body.id))!
+  expect(row.variants).toEqual([{ name: 'live', rules: 0 }])
+  await t.call('POST', `/sweeps/${body.id}/cancel`)
 })
 
 it('a sweep through two lenses is two sweeps, the first of which is read first', async () => {

@@ -136,6 +136,9 @@ it('a site on this machine is registered only when it is marked as local', async
     expect(body.local).toBe(true)
     expect((await t.call('PATCH', `/sites/${body.id}`, { local: false })).body.local).toBe(false)
     expect((await t.call('PATCH', `/sites/${body.id}`, { local: 'yes' })).status).toBe(422)
+    const change = await t.call('PATCH', `/sites/${body.id}`, { leastDifference: 0.05 })
+    expect(change.body).toMatchObject({ local: false, leastDifference: 0.05 })
+    expect((await t.call('PATCH', `/sites/${body.id}`, { leastDifference: 5 })).status).toBe(422)
   } finally {
     await t.stop()
   }

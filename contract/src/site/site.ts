@@ -3,10 +3,13 @@ import {
   IsBoolean,
   IsDateString,
   IsInt,
+  IsNumber,
   IsOptional,
   IsString,
   Length,
+  Max,
   MaxLength,
+  Min,
   ValidateNested,
 } from 'class-validator'
 
@@ -27,7 +30,9 @@ export class SiteRegistration {
 }
 
 export class SiteChange {
-  @IsBoolean() local: boolean
+  @IsOptional() @IsBoolean() local?: boolean
+  /** Share of a figure, 0 to 1, below which a difference is too small to matter. */
+  @IsOptional() @IsNumber() @Min(0) @Max(1) leastDifference?: number
 }
 
 export class SiteCms {
@@ -42,6 +47,8 @@ export class Site {
   @IsString() address: string
   /** Whether it may reach this machine and private networks. */
   @IsBoolean() local: boolean
+  /** Share of a figure below which a difference is too small to matter. */
+  @IsNumber() leastDifference: number
   @ValidateNested() @Type(() => SiteCms) cms: SiteCms
   /** Effects that the site can carry out by itself. */
   @IsString({ each: true }) effects: string[]

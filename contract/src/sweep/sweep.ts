@@ -3,6 +3,7 @@ import {
   ArrayMinSize,
   ArrayUnique,
   IsArray,
+  IsBoolean,
   IsDateString,
   IsIn,
   IsInt,
@@ -60,6 +61,9 @@ export class SweepRequest {
   @IsInt({ each: true })
   lensIds?: number[]
 
+  /** Sets all live rules aside, for what the site would be without them. */
+  @IsOptional() @IsBoolean() withoutRules?: boolean
+
   /** Only pages of these kinds. */
   @IsOptional()
   @IsArray()
@@ -83,6 +87,8 @@ export class Sweep {
   @IsOptional() @IsInt() lensId: number | null
   @IsString() lens: string
   @IsInt() repeats: number
+  /** Whether it was read with all rules set aside. */
+  @IsBoolean() withoutRules: boolean
   /** Null where every page is read. */
   @IsOptional() @ValidateNested() @Type(() => SampleView) sample: SampleView | null
   /** Pages to read, pages read, pages that could not be read at all. */

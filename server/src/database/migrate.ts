@@ -9,6 +9,7 @@ import * as imports from './migrations/0008-imports.js'
 import * as serverReadings from './migrations/0009-server-readings.js'
 import * as samples from './migrations/0010-samples-and-views.js'
 import * as without from './migrations/0011-without.js'
+import * as leastDifference from './migrations/0012-least-difference.js'
 import * as reach from './migrations/0005-reach.js'
 import * as whatTheSiteTells from './migrations/0002-what-the-site-tells.js'
 
@@ -24,6 +25,7 @@ const MIGRATIONS = {
   '0009-server-readings': serverReadings,
   '0010-samples-and-views': samples,
   '0011-without': without,
+  '0012-least-difference': leastDifference,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

@@ -3,7 +3,7 @@ import { PROOF_REPEATS, type Proof, type ProofPage } from '@unvelt/contract'
 import { PageRow, pageView } from '../page/page.model.js'
 import { notFound } from '../problem/problem.error.js'
 import { ReadingRow } from '../reading/reading.model.js'
-import type { SiteRow } from '../site/site.model.js'
+import { SiteRow } from '../site/site.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { compared } from './compared.js'
 import { ProofRow } from './proof.model.js'
@@ -46,6 +46,7 @@ export class ProofService {
 
   async view(row: ProofRow): Promise<Proof> {
     const sweep = await this.sweeps.get(row.sweepId)
+    const site = (await SiteRow.findByPk(row.siteId))!
     const readings = await ReadingRow.findAll({
       where: { sweepId: sweep.id, failure: null },
       attributes: { exclude: ['detail'] },
@@ -65,19 +66,20 @@ export class ProofService {
         proofPage(
           page,
           readings.filter((r) => r.pageId === page.id),
+          site.leastDifference,
         ),
       ),
     }
   }
 }
 
-function proofPage(page: PageRow, readings: ReadingRow[]): ProofPage {
+function proofPage(page: PageRow, readings: ReadingRow[], leastShare: number): ProofPage {
   const side = (variant: string, figure: (typeof FIGURES)[number]) =>
     readings.filter((r) => r.variant === variant).flatMap((r) => r[figure] ?? [])
   return {
     page: pageView(page),
     figures: Object.fromEntries(
-      FIGURES.map((figure) => [figure, compared(side('before', figure), side('after', figure))]),
+      FIGURES.map((figure) => [figure, compared(side('before', figure), side('after', figure), leastShare)]),
     ),
   }
 }

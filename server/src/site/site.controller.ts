@@ -30,8 +30,8 @@ export class SiteController {
 
   @Patch(':site')
   @Answers(Site)
-  async change(@Param('site', ParseIntPipe) id: number, @Body() { local }: SiteChange): Promise<Site> {
-    return this.sites.setLocal(await this.sites.get(id), local)
+  async change(@Param('site', ParseIntPipe) id: number, @Body() change: SiteChange): Promise<Site> {
+    return this.sites.change(await this.sites.get(id), change)
   }
 
   @Get(':site/pages')

@@ -13,6 +13,8 @@ export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttrib
   declare address: string
   /** Whether it may reach this machine and private networks. */
   declare local: boolean
+  /** Share of a figure below which a difference is too small to matter. */
+  declare leastDifference: CreationOptional<number>
   declare name: string
   declare cms: { name: string; version: string }
   declare connector: ConnectorDescription
@@ -30,6 +32,7 @@ export function initialiseSite(sequelize: Sequelize): void {
       id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
       address: DataTypes.TEXT,
       local: DataTypes.BOOLEAN,
+      leastDifference: DataTypes.DOUBLE,
       name: DataTypes.TEXT,
       cms: DataTypes.JSONB,
       connector: DataTypes.JSONB,

@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize'
-import type { Site } from '@unvelt/contract'
+import type { Site, SiteChange } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { CONFIG } from '../config/config.module.js'
 import type { Config } from '../config/config.js'
@@ -105,9 +105,12 @@ export class SiteService {
     }
   }
 
-  /** Opens or closes this machine's and private addresses to the site. */
-  async setLocal(site: SiteRow, local: boolean): Promise<Site> {
-    await site.update({ local })
+  /** Changes what the maintainer has a say in. */
+  async change(site: SiteRow, { local, leastDifference }: SiteChange): Promise<Site> {
+    await site.update({
+      ...(local !== undefined && { local }),
+      ...(leastDifference !== undefined && { leastDifference }),
+    })
     return this.view(site)
   }
 
@@ -131,6 +134,7 @@ export class SiteService {
       name: row.name,
       address: row.address,
       local: row.local,
+      leastDifference: row.leastDifference,
       cms: row.cms,
       effects: row.connector.effects,
       ...counts!,

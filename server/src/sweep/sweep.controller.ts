@@ -6,6 +6,8 @@ import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from './sweep.service.js'
 
+/** The version before any rule was put. */
+const NO_RULES = 0
 const KEEP_ALIVE_MS = 20_000
 
 @Controller()
@@ -21,12 +23,16 @@ export class SweepController {
   @Answers(Sweep, { status: 201 })
   async start(
     @Param('site', ParseIntPipe) siteId: number,
-    @Body() { lensIds, ...request }: SweepRequest,
+    @Body() { lensIds, withoutRules, ...request }: SweepRequest,
   ): Promise<Sweep> {
     const site = await this.sites.get(siteId)
     await this.sweeps.refuseWhileRunning(siteId)
     await this.sites.refreshIfReachable(site)
-    const [first] = await this.sweeps.startAll(site, lensIds ?? [undefined], { purpose: 'survey', ...request })
+    const [first] = await this.sweeps.startAll(site, lensIds ?? [undefined], {
+      purpose: 'survey',
+      ...request,
+      ...(withoutRules && { variants: [{ name: 'live', rules: NO_RULES }] }),
+    })
     return this.sweeps.view(first!)
   }
 

@@ -201,6 +201,7 @@ export class SweepService {
     const [newest] = await this.sequelize.query<{ id: number }>(
       `select id from sweep where site_id = :siteId and purpose = 'survey'
        and exists (select 1 from toll where sweep_id = sweep.id)
+       and variants -> 0 ->> 'rules' = 'live'
        order by status = 'done' desc, lens_id, started_at desc limit 1`,
       { replacements: { siteId }, type: QueryTypes.SELECT },
     )
@@ -232,6 +233,7 @@ export class SweepService {
       lensId: row.lensId,
       lens: lens?.name ?? 'from a HAR file',
       repeats: row.repeats,
+      withoutRules: row.purpose === 'survey' && row.variants[0]?.rules !== 'live',
       sample: row.sample ?? null,
       ...counts!,
       readingsPlanned: planned,

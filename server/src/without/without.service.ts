@@ -40,7 +40,7 @@ export class WithoutService {
   async view(site: SiteRow, pageId: number): Promise<WithoutView> {
     await this.pageOf(site, pageId)
     const rows = await WithoutRow.findAll({ where: { pageId }, order: [['id', 'desc']], limit: MOST_SHOWN })
-    return { groups: await this.groups(site, pageId), taken: rows.map(withoutView) }
+    return { groups: await this.groups(site, pageId), taken: rows.map((row) => withoutView(row, site.leastDifference)) }
   }
 
   async start(site: SiteRow, pageId: number, { payers = [], repeats }: WithoutRequest): Promise<WithoutView> {
@@ -88,7 +88,10 @@ export class WithoutService {
   }
 }
 
-function withoutView({ id, payers, hosts, repeats, sides, state, takenAt, failure }: WithoutRow): Without {
+function withoutView(
+  { id, payers, hosts, repeats, sides, state, takenAt, failure }: WithoutRow,
+  leastShare: number,
+): Without {
   const known = new Set(sides.with.flatMap(({ complaints }) => complaints))
   const values = (side: 'with' | 'without', figure: (typeof FIGURES)[number]) =>
     sides[side].flatMap((figures) => figures[figure] ?? [])
@@ -100,7 +103,7 @@ function withoutView({ id, payers, hosts, repeats, sides, state, takenAt, failur
     takenAt: takenAt.toISOString(),
     failure,
     figures: Object.fromEntries(
-      FIGURES.map((figure) => [figure, compared(values('with', figure), values('without', figure))]),
+      FIGURES.map((figure) => [figure, compared(values('with', figure), values('without', figure), leastShare)]),
     ),
     complaints: [...new Set(sides.without.flatMap(({ complaints }) => complaints))].filter((text) => !known.has(text)),
   }

@@ -69,7 +69,7 @@ function Basis({ site }: { site: Site }) {
   if (!ledger) return null
   if (!ledger.sweep) return <p className="text-soft">No sweep yet</p>
   const takeHar = () => chooseFile('.har,application/json', (file) => har.mutate(file))
-  const { id, startedAt, lens, repeats, status, sample, pages } = ledger.sweep
+  const { id, startedAt, lens, repeats, status, sample, pages, withoutRules } = ledger.sweep
   const state = status === 'done' ? '' : status === 'running' ? ' · still reading' : ` · ${status}`
   const choose = (sweep: number) =>
     setSearch((old) => new URLSearchParams({ ...Object.fromEntries(old), sweep: String(sweep) }))
@@ -81,6 +81,7 @@ function Basis({ site }: { site: Site }) {
       >
         <span className="truncate">
           Sweep {id}, {dateTime(startedAt)} · {lens} · {plural(repeats, 'repeat')}
+          {withoutRules && ' · rules set aside'}
           {sample && ` · ${sampleWords(sample, pages)}`}
           {state}
         </span>
@@ -106,6 +107,7 @@ function Basis({ site }: { site: Site }) {
                     {dateTime(sweep.startedAt)},{' '}
                     {sweep.sample ? sampleWords(sweep.sample, sweep.pages) : plural(sweep.pages, 'page')},{' '}
                     {plural(sweep.repeats, 'repeat')}
+                    {sweep.withoutRules && ', rules set aside'}
                     {(sweep.status === 'cancelled' || sweep.status === 'paused') && `, ${sweep.status}`}
                   </span>
                 </DropdownMenu.RadioItem>

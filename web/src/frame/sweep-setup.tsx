@@ -19,13 +19,14 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
   const { data: lenses = [] } = useLenses(site.id)
   const [chosen, setChosen] = useState<number[] | null>(null)
   const [repeats, setRepeats] = useState(DEFAULT_REPEATS)
+  const [withoutRules, setWithoutRules] = useState(false)
   const [pages, setPages] = useState<Choice>({ which: 'all' })
   const lensIds = chosen ?? lenses.slice(0, 1).map(({ id }) => id)
   const toggle = (id: number) =>
     setChosen(lensIds.includes(id) ? lensIds.filter((other) => other !== id) : [...lensIds, id])
   const begin = () => {
     setOpen(false)
-    const request: SweepRequest = { repeats, lensIds }
+    const request: SweepRequest = { repeats, lensIds, withoutRules }
     if (pages.which === 'kinds') request.kinds = pages.kinds
     if (pages.which === 'sample') request.sample = pages.sample
     start.mutate(request, { onError: (error) => toast.error(error.message) })
@@ -72,6 +73,15 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
               ))}
             </ul>
           </fieldset>
+          <label className="mt-3 flex items-center gap-2.5 px-1">
+            <input
+              type="checkbox"
+              className="size-4 accent-verdigris"
+              checked={withoutRules}
+              onChange={(event) => setWithoutRules(event.target.checked)}
+            />
+            With all live rules set aside
+          </label>
           <PageChoice site={site} choice={pages} onChange={setPages} />
           <label className="mt-3 flex items-center gap-3">
             Read each page

@@ -1,6 +1,7 @@
 import { LensList } from '../lenses/lens-list.js'
 import { useSite } from '../frame/site-context.js'
 import { PatternList } from '../patterns/pattern-list.js'
+import { LeastDifference } from './least-difference.js'
 import { SiteReach } from './site-reach.js'
 import { PlaceHead } from '../parts/place-head.js'
 
@@ -13,6 +14,7 @@ export function SettingsPlace() {
         {site.name}, {site.cms.name} {site.cms.version} at {site.address}.
       </PlaceHead>
       <LensList site={site} />
+      <LeastDifference key={site.id} site={site} />
       <PatternList site={site} />
       <SiteReach site={site} />
     </div>

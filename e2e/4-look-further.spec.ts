@@ -1,0 +1,130 @@
+import { readFileSync } from 'node:fs'
+import { expect, test, type Page } from '@playwright/test'
+
+/** What is measured beyond a sweep, and what comes in from files. */
+test.describe.configure({ mode: 'serial' })
+
+async function openSite(page: Page) {
+  await page.goto('/')
+  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
+  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
+  await expect(page.getByRole('grid')).toBeVisible()
+}
+
+async function openPage(page: Page, title: string) {
+  await openSite(page)
+  await page.getByRole('link', { name: 'Pages' }).click()
+  await page.getByRole('link', { name: new RegExp(`^${title} /`) }).click()
+  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible()
+}
+
+test('what visitors do on a page is done after its timing, and the page is pictured', async ({ page }) => {
+  await openPage(page, 'Contact')
+  await page.getByRole('tab', { name: 'Steps' }).click()
+  const steps = page.getByRole('region', { name: 'Steps' }).getByRole('listitem')
+  for (const name of ['by itself', 'scroll', 'search', 'fill the form'])
+    await expect(steps.filter({ has: page.getByRole('heading', { name, exact: true }) })).toContainText('request')
+  await expect(page.getByRole('table', { name: 'Needed later, by payer' })).toContainText('Seek Helper')
+  await page.getByRole('tab', { name: 'Picture' }).click()
+  const picture = page.getByRole('img', { name: 'Contact as it was read' })
+  await expect.poll(() => picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(1280)
+})
+
+test('a file is charged to a new entry of the inventory, and taken back', async ({ page }) => {
+  await openPage(page, 'About the arboretum')
+  await page.getByRole('tab', { name: 'Files' }).click()
+  const row = page.getByRole('table', { name: 'Files' }).getByRole('row').filter({ hasText: 'figures.js' })
+  const before = await row.getByRole('cell').nth(1).textContent()
+  await row.getByRole('button', { name: /^Charge / }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByLabel('Files like', { exact: true }).fill('/*')
+  await expect(dialog).toContainText('a pattern that does not fit every address')
+  await dialog.getByLabel('Its whole host').check()
+  await expect(dialog).toContainText(/Fits 1 of the \d+ requests here/)
+  await dialog.getByLabel('Charge them to').selectOption('A new entry of the inventory')
+  await dialog.getByLabel('Name of the new entry').fill('Plume figures')
+  await dialog.getByRole('button', { name: 'Charge', exact: true }).click()
+  await expect(row).toContainText('Plume figures', { timeout: 60_000 })
+
+  await page.getByRole('link', { name: 'Settings' }).click()
+  const patterns = page.getByRole('region', { name: 'Own patterns' })
+  await patterns.getByRole('button', { name: /^Remove the pattern/ }).click()
+  await expect(patterns).toContainText('None so far.')
+  await openPage(page, 'About the arboretum')
+  await page.getByRole('tab', { name: 'Files' }).click()
+  await expect(row).toContainText(before!, { timeout: 60_000 })
+})
+
+test('the server is asked without a browser, and kept copies are told from what was made afresh', async ({ page }) => {
+  await openPage(page, 'Contact')
+  await page.getByRole('tab', { name: 'On the server' }).click()
+  await page.getByRole('button', { name: 'Ask 20 times' }).click()
+  const answers = page.getByRole('table', { name: 'Answers' })
+  const of = (name: string) => answers.getByRole('row').filter({ hasText: name }).getByRole('cell').first()
+  await expect(of('made afresh')).toHaveText('10', { timeout: 90_000 })
+  await expect(of('kept copies')).toHaveText('10')
+  await expect(page.getByText('Told to be copies since')).toBeVisible()
+})
+
+test('a page is read with and without one outsider, in turn', async ({ page }) => {
+  await openPage(page, 'Contact')
+  await page.getByRole('tab', { name: 'Without outsiders' }).click()
+  await page.getByLabel('Leave out').selectOption({ label: 'Tagbasket: 9 requests to 5 hosts' })
+  await page.getByRole('button', { name: 'Read with and without' }).click()
+  const taken = page.getByRole('region', { name: 'Without Tagbasket' })
+  const requests = taken.getByRole('row').filter({ hasText: 'Requests' })
+  await expect(requests).toContainText('better', { timeout: 150_000 })
+  await expect(requests).toContainText('−9 requests')
+})
+
+test('a sweep is saved as a HAR file and taken in again, with the same figures', async ({ page }, info) => {
+  await openPage(page, 'Contact')
+  const total = async () => (await page.locator('dl div').filter({ hasText: 'Requests' }).textContent())!
+  const before = await total()
+  const download = page.waitForEvent('download')
+  await page.getByRole('link', { name: 'Save as HAR' }).click()
+  const file = info.outputPath('contact.har')
+  await (await download).saveAs(file)
+  expect(readFileSync(file, 'utf8')).toContain('"_payer":"enquiry-form"')
+
+  const takeIn = async (path: string) => {
+    const chooser = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Sweep and lens shown' }).click()
+    await page.getByRole('menuitem', { name: 'Take a HAR file in …' }).click()
+    await (await chooser).setFiles(path)
+  }
+  await takeIn(file)
+  await expect(page.getByRole('button', { name: 'Sweep and lens shown' })).toContainText('from a HAR file')
+  await expect.poll(total).toBe(before)
+  await takeIn(process.argv[1]!)
+  await expect(page.getByText(/The file is not JSON/)).toBeVisible()
+})
+
+test('page views are taken in from a table, and a bad one is refused with the place', async ({ page }) => {
+  await openSite(page)
+  await page.getByRole('link', { name: 'Pages' }).click()
+  const takeIn = async (text: string) => {
+    const chooser = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Take page views in …' }).click()
+    await (await chooser).setFiles({ name: 'views.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+  }
+  await takeIn('path,views\n/contact,many\n')
+  await expect(page.getByText('Line 2, column views: expected a whole number')).toBeVisible()
+  await takeIn('path,views\n/contact,4321\n/,12\n')
+  await expect(page.getByRole('row').filter({ hasText: '/contact' })).toContainText('4,321')
+
+  await page.getByRole('button', { name: 'Set up a sweep' }).click()
+  await page.getByRole('radio', { name: 'A sample' }).click()
+  await page.getByLabel('most visited').fill('1')
+  await page
+    .getByLabel(/drawn from the rest/)
+    .first()
+    .fill('0')
+  await page.getByLabel(/Read each page/).fill('1')
+  await page.getByRole('button', { name: 'Start the sweep' }).click()
+  await expect(page.getByRole('progressbar')).toBeVisible()
+  await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 120_000 })
+  await expect(page.getByRole('button', { name: 'Sweep and lens shown' })).toContainText(
+    /\d of 8 pages, \d+ % of visits/,
+  )
+})
