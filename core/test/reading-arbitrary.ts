@@ -159,6 +159,7 @@ export function reading(requests: RequestRecord[], part: Partial<Reading> = {}):
     steps: [],
     laterUse: [],
     companions: [],
+    elementMakers: [],
     mainThread: [],
     fonts: [],
     traceId: null,

@@ -1,7 +1,7 @@
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import type { Browser } from 'playwright-core'
-import { neededLater, stepsFor, type Reading } from '@unvelt/core'
+import { attribute, elementsByPayer, neededLater, NO_SOURCES, stepsFor, type Reading } from '@unvelt/core'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { readPage } from '../src/measure/read-page.js'
@@ -11,6 +11,7 @@ const LATER = `function open(){ var s = document.createElement('script'); s.src 
 function never(){ return 1 }
 document.querySelector('header button').onclick = open
 setTimeout(function () { fetch('/ping') }, 900)
+var list = document.createElement('ul'); list.innerHTML = '<li>1<li>2'; document.body.append(list)
 `
 const BODY = `<!doctype html><title>Shop</title><header><button>Menu</button></header>
 <input type="search" onfocus="fetch('/words')">
@@ -82,6 +83,16 @@ it('tells what lay idle and was needed later', async () => {
   expect(use!.used.some(([from, to]) => from <= LATER.indexOf('never(){') && to > LATER.indexOf('return 1'))).toBe(
     false,
   )
+}, 60_000)
+
+it('tells which elements scripts have made', async () => {
+  const reading = await read('/product', 'event')
+  const [own, made] = reading.elementMakers
+  expect(reading.elementMakers.reduce((sum, { elements }) => sum + elements, 0)).toBe(reading.domElements)
+  expect(own!.stack).toEqual([])
+  expect(made).toMatchObject({ stack: [{ url: `${origin}/later.js` }] })
+  const prefixes = [{ prefix: `${origin}/later`, addon: 'later' }]
+  expect(elementsByPayer(reading, attribute(reading, { ...NO_SOURCES, prefixes })).get('later')).toBe(3)
 }, 60_000)
 
 it('pictures the whole page', async () => {

@@ -152,6 +152,8 @@ export class PageSheet {
   @ValidateNested({ each: true }) @Type(() => StepView) steps: StepView[]
   /** Bytes that were idle in the load and were used by the end of the steps, by payer. */
   neededLater: Record<string, number>
+  /** DOM elements by payer, of the repeat that took the steps; empty where none did. */
+  elementsBy: Record<string, number>
   @ValidateNested({ each: true }) @Type(() => CompanionView) companions: CompanionView[]
   /** Null where no picture was taken. */
   @IsOptional() @ValidateNested() @Type(() => PictureSize) picture: PictureSize | null

@@ -1,4 +1,4 @@
-import type { InlineCode, Reading, RequestRecord } from '../reading/reading.js'
+import type { InlineCode, Reading, RequestRecord, StackFrame } from '../reading/reading.js'
 import { AddressBook } from './address-book.js'
 import type { GluedShare } from '../glue/split-request.js'
 import { CMS, CONTENT, GLUED, outsiderPayer, UNASSIGNED, type Charge } from './evidence.js'
@@ -13,6 +13,8 @@ export interface Attribution {
   inlineCode: (Charge | null)[]
   /** One charge per entry of the reading's main-thread time, in its order. */
   mainThread: Charge[]
+  /** One charge per maker of elements, in the reading's order; null for the page's own HTML. */
+  elements: (Charge | null)[]
 }
 
 /** Charges every request and every piece of inline code of a reading to exactly one payer. */
@@ -50,6 +52,7 @@ class Attributor {
       requests: this.charges,
       shares: this.shares,
       inlineCode: this.inlineCharges,
+      elements: this.reading.elementMakers.map(({ stack }) => this.chargeOfStack(stack)),
       mainThread: this.reading.mainThread.map(({ url, line }) => this.chargeTime(url, line)),
     }
   }
@@ -113,14 +116,20 @@ class Attributor {
     const redirecting = request.redirectedFrom ? this.byId.get(request.redirectedFrom) : undefined
     if (redirecting && redirecting.type !== 'document') return this.inherit(redirecting)
     const { initiator } = request
-    for (const frame of initiator.stack ?? []) {
+    const charge = this.chargeOfStack(initiator.stack ?? [])
+    if (charge) return charge
+    return initiator.url
+      ? this.chargeOfCode(initiator.url, initiator.type === 'script' ? initiator.line : undefined)
+      : null
+  }
+
+  private chargeOfStack(stack: readonly StackFrame[]): Charge | null {
+    for (const frame of stack) {
       const charge = this.chargeOfCode(frame.url, frame.line)
       // The CMS's own loader asks on behalf of whoever called it, so the search goes on outwards.
       if (charge && charge.payer !== CMS && charge.payer !== CONTENT) return charge
     }
-    return initiator.url
-      ? this.chargeOfCode(initiator.url, initiator.type === 'script' ? initiator.line : undefined)
-      : null
+    return null
   }
 
   private chargeOfCode(address: string, line: number | undefined): Charge | null {

@@ -189,6 +189,7 @@ function toReading({ entries, inlineCode }: PageAtHand, page: HarPage | null): R
     steps: [],
     laterUse: [],
     companions: [],
+    elementMakers: [],
     mainThread: [],
     fonts: [],
     traceId: null,

@@ -132,6 +132,13 @@ export interface Companion {
   url: string
 }
 
+/** How many elements one call stack has made. */
+export interface ElementMaker {
+  /** Innermost call first; empty for what came with the HTML. */
+  stack: StackFrame[]
+  elements: number
+}
+
 /** One page loaded once under one lens. */
 export interface Reading {
   url: string
@@ -149,6 +156,8 @@ export interface Reading {
   /** What was used by the end of the last step, of files of the load and of the steps. */
   laterUse: FileUse[]
   companions: Companion[]
+  /** Who made the page's elements; empty where it was not asked. */
+  elementMakers: ElementMaker[]
   mainThread: ScriptTime[]
   fonts: DeclaredFont[]
   /** The trace that ties it to what the site tells of its own work. */

@@ -20,7 +20,7 @@ export function stepTolls(reading: Reading, sources: AttributionSources): { step
     step: step.name,
     tolls: tolls(
       { ...reading, requests: step.requests, inlineCode: [], serverTiming: [], mainThread: [], fileUse: [] },
-      { ...attribution, mainThread: [], inlineCode: [] },
+      { ...attribution, mainThread: [], inlineCode: [], elements: [] },
     ),
   }))
 }

@@ -14,6 +14,7 @@ import {
 import type { LensSettings } from '../lens/lens-settings.js'
 import { blockHosts, type Blocked } from './blocked.js'
 import { CodeWatch, scriptUse, timeByScript, type CodeSeen } from './code-watch.js'
+import { elementMakers, rememberMakers } from './element-makers.js'
 import { explained, ReadingFailure } from './failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
 import { MEASURING_HEADER } from './measuring-header.js'
@@ -157,6 +158,8 @@ class PageReader {
     })
     this.hear()
     await slowDown(session, order.lens)
+    // Remembering costs the page a little, so it is asked of the reading that is not there for its times alone.
+    if (order.steps) await rememberMakers(session)
     const watch = await CodeWatch.start(session)
     await session.send('Network.enable')
     if (order.blocked) await blockHosts(session, order.blocked)
@@ -201,6 +204,7 @@ class PageReader {
     ]
     const fileUse = await useOf(code.coverage, requests)
     const inlineCode = document ? await this.inlineCode(session, document.id) : []
+    const makers = order.steps ? await answer(elementMakers(session)) : []
     const later =
       order.steps && end === 'quiet'
         ? await this.goOn(watch, recorder, () => (quiet = new QuietWatch(() => recorder.underWay)), useOf, requests)
@@ -229,6 +233,7 @@ class PageReader {
       ...later,
       laterUse: later.laterUse.map((use) => union(use, fileUse)),
       companions: this.companions,
+      elementMakers: makers,
       mainThread: timeByScript(code.profile, documentUrls),
       fonts: figures.fonts,
       traceId: order.trace?.traceId ?? null,

@@ -7,6 +7,7 @@ import {
   freshOnes,
   keptPage,
   compression,
+  elementsByPayer,
   idleByRequest,
   median,
   neededLater,
@@ -125,10 +126,14 @@ export class PageSheetService {
 }
 
 /** Steps are taken in one of the repeats. */
-function stepsOf(readings: readonly Reading[], sources: AttributionSources): Pick<PageSheet, 'steps' | 'neededLater'> {
+function stepsOf(
+  readings: readonly Reading[],
+  sources: AttributionSources,
+): Pick<PageSheet, 'steps' | 'neededLater' | 'elementsBy'> {
   const reading = readings.find(({ steps }) => steps.length > 0)
-  if (!reading) return { steps: [], neededLater: {} }
-  const { requests } = attributeWithSteps(reading, sources)
+  if (!reading) return { steps: [], neededLater: {}, elementsBy: {} }
+  const attribution = attributeWithSteps(reading, sources)
+  const { requests } = attribution
   const payerOf = (id: string) => requests.get(id)!.payer
   const neededBy: Record<string, number> = {}
   for (const [id, bytes] of neededLater(reading))
@@ -141,6 +146,7 @@ function stepsOf(readings: readonly Reading[], sources: AttributionSources): Pic
       requests: brought.map(({ id, url, type, transferBytes }) => ({ url, type, transferBytes, payer: payerOf(id) })),
     })),
     neededLater: neededBy,
+    elementsBy: Object.fromEntries(elementsByPayer(reading, attribution)),
   }
 }
 

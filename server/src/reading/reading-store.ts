@@ -21,7 +21,16 @@ import { ReadingRow } from './reading.model.js'
 const squeeze = promisify(gzip)
 const unsqueeze = promisify(gunzip)
 
-const NOT_MEASURED = { fileUse: [], mainThread: [], fonts: [], traceId: null, steps: [], laterUse: [], companions: [] }
+const NOT_MEASURED = {
+  fileUse: [],
+  mainThread: [],
+  fonts: [],
+  traceId: null,
+  steps: [],
+  laterUse: [],
+  companions: [],
+  elementMakers: [],
+}
 
 /** Where in a sweep a reading belongs. A place is filled once. */
 export interface ReadingPlace {

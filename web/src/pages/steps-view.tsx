@@ -1,11 +1,11 @@
 import type { PageSheet, StepView } from '@unvelt/contract'
-import { bytes, plural } from '../figures/format.js'
+import { bytes, count, plural } from '../figures/format.js'
 import { Notice } from '../parts/notice.js'
 import { address } from './request-list.js'
 
 /** What came after the timing: what each step brought, whose it was, and which idle bytes turned out to be needed. */
 export function StepsView({ sheet, names }: { sheet: PageSheet; names: Map<string, string> }) {
-  const { steps, neededLater, companions } = sheet
+  const { steps, neededLater, companions, elementsBy } = sheet
   if (steps.length === 0)
     return (
       <Notice title="No steps were taken on this page">
@@ -49,6 +49,7 @@ export function StepsView({ sheet, names }: { sheet: PageSheet; names: Map<strin
             ))}
           </tbody>
         </table>
+        <ElementTable elementsBy={elementsBy} names={names} />
         {companions.length > 0 && (
           <>
             <h2 className="mt-6 text-[17px]">Beside the page</h2>
@@ -63,6 +64,34 @@ export function StepsView({ sheet, names }: { sheet: PageSheet; names: Map<strin
         )}
       </section>
     </div>
+  )
+}
+
+/** Who made the page's elements, as it stood before the steps. */
+function ElementTable({ elementsBy, names }: { elementsBy: Record<string, number>; names: Map<string, string> }) {
+  const rows = Object.entries(elementsBy).sort((a, b) => b[1] - a[1])
+  if (rows.length === 0) return null
+  const all = rows.reduce((sum, [, elements]) => sum + elements, 0)
+  const own = elementsBy.content ?? 0
+  return (
+    <>
+      <h2 className="mt-6 text-[17px]">Who made the elements</h2>
+      <p className="text-soft">
+        {plural(all, 'DOM element')}: {count(own)} came with the page’s HTML, {count(all - own)} were made by scripts.
+      </p>
+      <table className="figures mt-2 w-full" aria-label="DOM elements, by payer">
+        <tbody>
+          {rows.map(([payer, elements]) => (
+            <tr key={payer} className="border-b border-line/60">
+              <th className="py-1.5 text-left font-normal">
+                {payer === 'content' ? 'The page’s own HTML' : (names.get(payer) ?? payer)}
+              </th>
+              <td className="text-right">{count(elements)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
   )
 }
 
