@@ -1,5 +1,14 @@
 import 'reflect-metadata'
-import { attribute, predict, tolls, type Reading } from '@unvelt/core'
+import {
+  attribute,
+  NO_SOURCES,
+  outsiderPayer,
+  predict,
+  tolls,
+  UNASSIGNED,
+  type Attribution,
+  type Reading,
+} from '@unvelt/core'
 import { ADD_ONS, countedVisits } from '@unvelt/standin'
 import { StandinReader } from './standin-reader.js'
 
@@ -71,6 +80,8 @@ it('the server’s time goes where the traps are: two hundred queries of the men
 
 it('taking any one add-on away lowers the page by exactly what was predicted', async () => {
   const known = await site.sources()
+  // The delivery host says whether it had a file already, so it is to have them all.
+  await site.readUnder('/opening-hours', [])
   const whole = await site.readUnder('/opening-hours', [])
   const attribution = attribute(whole, known.sources)
   const dependencies = {
@@ -78,6 +89,11 @@ it('taking any one add-on away lowers the page by exactly what was predicted', a
     libraries: known.addOns.filter((addOn) => addOn.library).map((addOn) => addOn.slug),
   }
   const loading = new Set([...attribution.requests.values()].map((charge) => charge.payer))
+  // The same without a word from the site: all that is known is which hosts are its own.
+  const fromOutside = attribute(whole, { ...NO_SOURCES, ownHosts: known.sources.ownHosts })
+  const outsiders = new Set(
+    [...fromOutside.requests.values()].map(({ payer }) => payer).filter((payer) => payer.startsWith(outsiderPayer(''))),
+  )
   const wrong: string[] = []
   for (const { manifest } of ADD_ONS.filter(
     (a) => a.manifest.canSkip && !a.manifest.library && loading.has(a.manifest.slug),
@@ -86,13 +102,41 @@ it('taking any one add-on away lowers the page by exactly what was predicted', a
     const expected = filesOf({ ...whole, requests: whole.requests.filter((r) => !gone.includes(r.id)) })
     const without = await site.readUnder('/opening-hours', [{ addon: manifest.slug }])
     const measured = filesOf(without)
+    // What of outsiders is gone with the add-on must be just what leaving these outsiders out would have been.
+    const goneOutside = whole.requests.filter(
+      ({ id }) => gone.includes(id) && outsiders.has(fromOutside.requests.get(id)!.payer),
+    )
+    const theirs = new Map(
+      goneOutside
+        .map(({ id }) => fromOutside.requests.get(id)!.payer)
+        .filter((payer) => !filesCharged(without, known.sources.ownHosts, payer))
+        .map((payer) => [payer, 'leave-out' as const]),
+    )
+    const unannounced = predict(whole, fromOutside, theirs, NOTHING_KNOWN).requests
+    if (
+      theirs.size > 0 &&
+      JSON.stringify(unannounced.sort()) !== JSON.stringify(goneOutside.map(({ id }) => id).sort())
+    )
+      wrong.push(`${manifest.slug}, unannounced: ${unannounced.length} predicted, ${goneOutside.length} gone`)
     if (JSON.stringify(measured.sort()) !== JSON.stringify(expected.sort()))
       wrong.push(
         `${manifest.slug}: predicted ${expected.length}, measured ${measured.length}; ${measured.filter((f) => !expected.includes(f)).join(', ')} / ${expected.filter((f) => !measured.includes(f)).join(', ')}`,
       )
   }
   expect(wrong).toEqual([])
+  // Of what the site's own host sends nobody can be charged then; that share is known, and shown.
+  const share = sumOf(whole, fromOutside, UNASSIGNED) / whole.requests.reduce((sum, r) => sum + r.transferBytes, 0)
+  expect(share).toBeGreaterThan(0.5)
+  expect(share).toBeLessThan(0.75)
 }, 300_000)
+
+const NOTHING_KNOWN = { needs: {}, libraries: [] }
+
+const filesCharged = (reading: Reading, ownHosts: string[], payer: string) =>
+  [...attribute(reading, { ...NO_SOURCES, ownHosts }).requests.values()].some((charge) => charge.payer === payer)
+
+const sumOf = (reading: Reading, attribution: Attribution, payer: string) =>
+  tolls(reading, attribution).find((toll) => toll.payer === payer)?.transferBytes ?? 0
 
 it('seven weights are declared by the font host, and every page draws two of them at most', async () => {
   for (const path of ['/', '/articles/owls', '/privacy', '/plan-a-visit']) {

@@ -78,7 +78,7 @@ export function span(seconds: number): string {
 
 /** What is still to wait, as roughly as it is known. */
 export function timeLeft(seconds: number): string {
-  if (seconds < 50) return 'under a minute left'
+  if (seconds < 50) return 'a minute left'
   const minutes = Math.round(seconds / 60)
-  return minutes < 90 ? `about ${minutes} min left` : `about ${Math.round(minutes / 60)} h left`
+  return minutes < 90 ? `${minutes} min left` : `${Math.round(minutes / 60)} h left`
 }

@@ -7,7 +7,7 @@ import { SweepSetup } from './sweep-setup.js'
 
 /** Starts a sweep; while one runs, shows how far it is and which page is being read, and cancels it. */
 export function SweepButton({ site }: { site: Site }) {
-  const { data: sweeps = [] } = useSweeps(site.id)
+  const { data: sweeps = [], isPending } = useSweeps(site.id)
   const start = useStartSweep(site.id)
   const change = useChangeSweep(site.id)
   // Those that run come first; a paused one waits as long as it takes. Through several lenses several run.
@@ -18,7 +18,8 @@ export function SweepButton({ site }: { site: Site }) {
       <div className="flex gap-px">
         <Button
           weight="main"
-          disabled={start.isPending}
+          // Whether one is under way already must be known first.
+          disabled={start.isPending || isPending}
           onClick={() => start.mutate(undefined, { onError: (error) => toast.error(error.message) })}
         >
           Sweep {site.pages} pages
