@@ -73,7 +73,7 @@ test('a page is read with and without one outsider, in turn', async ({ page }) =
   await page.getByRole('button', { name: 'Read with and without' }).click()
   const taken = page.getByRole('region', { name: 'Without Tagbasket' })
   const requests = taken.getByRole('row').filter({ hasText: 'Requests' })
-  await expect(requests).toContainText('better', { timeout: 150_000 })
+  await expect(requests).toContainText('better', { timeout: 240_000 })
   await expect(requests).toContainText('−9 requests')
 })
 
