@@ -79,7 +79,7 @@ export class JsonItems {
     if (!this.ended) throw new JsonProblem('The file ends in the middle', this.offset)
   }
 
-  /** Goes on to the end of the element, or of the chunk. */
+  /** Goes on to where the chunk ends, if the element does not end before. */
   private skimItem(chunk: Uint8Array, from: number): number {
     const { length } = chunk
     let { inString, depth } = this
