@@ -44,12 +44,15 @@ describe('looking', () => {
     const { device } = FIRST_LENSES[1]!.settings
     const [desk, handset] = [await looked({}), await looked({ device })]
     const time = (reading: Reading) => reading.mainThread.reduce((sum, { ms }) => sum + ms, 0)
-    expect(time(handset)).toBeGreaterThan(time(desk) * 1.5)
     // The page cache keeps a copy for each device, so the second phone finds one.
     const again = await looked({ device })
+    // Other work on the machine only adds to a time, so the least of several is what the page itself takes.
+    const desks = [desk, await looked({}), await looked({})].map(time)
+    const handsets = [handset, again, await looked({ device })].map(time)
+    expect(Math.min(...handsets)).toBeGreaterThan(Math.min(...desks) * 1.5)
     const cache = (reading: Reading) => reading.requests[0]!.responseHeaders['x-page-cache']
     expect([cache(desk), cache(handset), cache(again)]).toEqual(['miss', 'miss', 'hit'])
-  }, 60_000)
+  }, 120_000)
 
   it('across an ocean takes longer for the same bytes', async () => {
     const far = { latencyMs: 300, downKbps: 20_000, upKbps: 5_000 }
