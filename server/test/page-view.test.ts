@@ -53,7 +53,12 @@ it('a table stands against it, in any order of columns', async () => {
 })
 
 it.each([
-  ['text/csv', 'path,views\n/,12\n/contact,many\n', 'Line 3, column views: expected a whole number, got “many”'],
+  [
+    'text/csv',
+    'path,views\n/,12\n/contact,many\n',
+    'Line 3, column views: expected a whole number of at most nine digits, got “many”',
+  ],
+  ['text/csv', 'path,views\n/,12\n/contact,4000000000\n', 'Line 3, column views'],
   ['text/csv', 'page,hits\n/,12\n', 'expected the columns path and views'],
   ['text/csv', 'path,views\n/nowhere,1\n', 'names no page of the site'],
   ['text/csv', 'path,views\n"/,1\n', 'can’t be read'],

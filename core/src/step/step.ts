@@ -27,7 +27,8 @@ export const DEFAULT_STEPS: readonly Step[] = [
     actions: [
       {
         do: 'click',
-        at: ':is(header, nav, [role=navigation], [role=banner]) :is(button, summary, [role=button]):not([type=submit])',
+        // Only what says of itself that it opens something: any other button might do anything.
+        at: ':is(header, nav, [role=navigation], [role=banner]) :is([aria-expanded=false], [aria-haspopup], summary)',
       },
     ],
   },

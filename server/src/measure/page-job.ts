@@ -57,8 +57,11 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         const order: ReadingOrder = {
           cookie,
           // Steps take as long as the load, so one repeat takes them.
+          // Never in the back office, nor as somebody who has signed in: what is pressed there may change the site.
           ...(sweep.purpose === 'survey' &&
-            repeat === 1 && {
+            repeat === 1 &&
+            page.area === 'public' &&
+            lens.settings.visitor.kind === 'signed-out' && {
               steps: stepsFor(page.kind),
               onPicture: (taken: Picture) => void (picture = taken),
             }),

@@ -113,6 +113,8 @@ async function closeIfOpened(page: Page): Promise<void> {
 
 const CLOSE_MS = 10_000
 const MOST_COMPANIONS = 100
+/** Well within what a whole reading may take, so that the load's figures are never lost for the steps' sake. */
+const STEPS_AT_MOST_MS = 30_000
 
 const union = (use: FileUse, first: readonly FileUse[]): FileUse => ({
   ...use,
@@ -204,7 +206,7 @@ class PageReader {
     ]
     const fileUse = await useOf(code.coverage, requests)
     const inlineCode = document ? await this.inlineCode(session, document.id) : []
-    const makers = order.steps ? await answer(elementMakers(session)) : []
+    const makers = order.steps ? await answer(elementMakers(session)).catch(() => []) : []
     const later =
       order.steps && end === 'quiet'
         ? await this.goOn(watch, recorder, () => (quiet = new QuietWatch(() => recorder.underWay)), useOf, requests)
@@ -259,7 +261,8 @@ class PageReader {
     }
     try {
       await watch.goOn()
-      steps = await takeSteps({ page, recorder, newQuietWatch, onScrolled }, order.steps!)
+      const taking = takeSteps({ page, recorder, newQuietWatch, onScrolled }, order.steps!)
+      steps = await withinTime(STEPS_AT_MOST_MS, taking, 'The steps took too long.')
       const coverage = await watch.takeCoverage()
       const all = [...requests, ...steps.flatMap((step) => step.requests)]
       // On another page nothing more can be learnt of the one before.

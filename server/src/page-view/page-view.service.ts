@@ -11,6 +11,8 @@ import { ProblemError } from '../problem/problem.error.js'
 import type { SiteRow } from '../site/site.model.js'
 
 const LONGEST_LINE = 20_000
+/** PostgreSQL's largest integer: pages that are seen more often than that are seen that often. */
+const MOST_VIEWS = 2 ** 31 - 1
 const MOST_STRANGE = 20
 /** The same few names come again and again. */
 const MOST_KNOWN_AGENTS = 5_000
@@ -62,10 +64,10 @@ export class PageViewService {
       }>) {
         lines++
         const { path = '', views = '' } = record
-        if (!/^\d{1,12}$/.test(views))
+        if (!/^\d{1,9}$/.test(views))
           throw new ProblemError(
             422,
-            `Line ${info.lines}, column views: expected a whole number, got “${views.slice(0, 40)}”. Nothing was taken.`,
+            `Line ${info.lines}, column views: expected a whole number of at most nine digits, got “${views.slice(0, 40)}”. Nothing was taken.`,
           )
         if (known.has(path)) byPath.set(path, (byPath.get(path) ?? 0) + Number(views))
         else if (strange.length < MOST_STRANGE) strange.push(path.slice(0, 200))
@@ -90,7 +92,10 @@ export class PageViewService {
       `update page set imported_views = coalesce(given.views, 0)
        from page self left join unnest($2::text[], $3::int[]) given (path, views) on given.path = self.path
        where page.id = self.id and page.site_id = $1 returning page.id`,
-      { bind: [siteId, [...byPath.keys()], [...byPath.values()]], type: QueryTypes.SELECT },
+      {
+        bind: [siteId, [...byPath.keys()], [...byPath.values()].map((views) => Math.min(views, MOST_VIEWS))],
+        type: QueryTypes.SELECT,
+      },
     )
     return rows.length > 0 ? byPath.size : 0
   }
