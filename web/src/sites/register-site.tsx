@@ -40,7 +40,7 @@ export function RegisterSite() {
         <h1 className="mt-8 text-[28px]">Which site do you look after?</h1>
         <p className="mt-3 text-soft">
           Unvelt asks the site’s connector what is installed, then loads its pages in a browser and weighs every add-on
-          on each of them. Nothing at the site is changed by that.
+          on each of them. No page and no setting of the site is changed by that.
         </p>
       </div>
       <form
