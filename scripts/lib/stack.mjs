@@ -66,6 +66,7 @@ export async function startStack({ home, port, standinPort, throwaway = false, q
     keepWorker()
     const ended = Promise.race([site, server].map((child) => child.ended.then(() => child)))
     return {
+      databaseUrl: unvelt,
       standinDatabaseUrl: standin,
       address,
       standinAddress: `http://fernhollow.localhost:${standinPort}`,

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common'
+import { AddOnModule } from './add-on/add-on.module.js'
 import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
 import { EventsModule } from './events/events.module.js'
@@ -26,6 +27,7 @@ import { TraceModule } from './trace/trace.module.js'
     QueueModule,
     EventsModule,
     SiteModule,
+    AddOnModule,
     PageModule,
     PatternModule,
     HarModule,

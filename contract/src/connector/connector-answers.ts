@@ -139,6 +139,10 @@ class AddOnAnswer {
   /** Shows nothing on any page and works all the same: always, or once. */
   @IsOptional() @IsIn(['unseen', 'once']) works?: 'unseen' | 'once'
   @IsOptional() @IsIn(INSERTED_BY) insertedBy?: string
+  /** The jobs it does, in the site's own words: `share buttons`, `visit counter`. */
+  @IsOptional() @IsArray() @ArrayMaxSize(20) @Length(1, 60, { each: true }) jobs?: string[]
+  /** The blocks that content can use it through; none where it works without. */
+  @IsOptional() @IsArray() @ArrayMaxSize(500) @Length(1, 100, { each: true }) blocks?: string[]
 }
 
 export class InventoryAnswer {
@@ -201,6 +205,8 @@ class UseAnswer {
   @IsOptional() @Matches(SLUG, { message: 'feature: expected the slug of a feature' }) feature?: string
   /** Through what the content uses it: a block, a form, a menu entry. */
   @IsString() @Length(1, 500) through: string = ''
+  /** The content is not public yet. */
+  @IsOptional() @IsBoolean() planned?: boolean
 }
 
 export class UseEvidenceAnswer {

@@ -137,6 +137,8 @@ export interface ElementMaker {
   /** Innermost call first; empty for what came with the HTML. */
   stack: StackFrame[]
   elements: number
+  /** How many of them have a size and are drawn; readings of earlier versions don't know. */
+  inSight?: number
 }
 
 /** One page loaded once under one lens. */

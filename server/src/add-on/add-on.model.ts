@@ -6,7 +6,11 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { AddOn, AddOnFeature, AddOnSetting, AddOnTable, AddOnTask } from '@unvelt/contract'
+import type { AddOnChange, AddOnFeature, AddOnSetting, AddOnTable, AddOnTask } from '@unvelt/contract'
+import type { InventoryEntry } from '../sweep/sweep.model.js'
+
+/** Facts that no site tells, or that somebody knows better. */
+export type HandFacts = AddOnChange
 
 export class AddOnRow extends Model<InferAttributes<AddOnRow>, InferCreationAttributes<AddOnRow>> {
   declare id: CreationOptional<number>
@@ -33,6 +37,15 @@ export class AddOnRow extends Model<InferAttributes<AddOnRow>, InferCreationAttr
   declare tasks: CreationOptional<AddOnTask[]>
   declare works: 'unseen' | 'once' | null
   declare insertedBy: string | null
+  /** No longer among what the connector lists. Its past stays. */
+  declare gone: CreationOptional<boolean>
+  declare blocks: CreationOptional<string[]>
+  /** By the connector's word. */
+  declare jobs: CreationOptional<string[]>
+  /** What the maintainer has written over it. */
+  declare byHand: CreationOptional<HandFacts>
+  /** What an imported list told. */
+  declare imported: CreationOptional<HandFacts>
 }
 
 export function initialiseAddOn(sequelize: Sequelize): void {
@@ -62,6 +75,11 @@ export function initialiseAddOn(sequelize: Sequelize): void {
       tasks: DataTypes.JSONB,
       works: DataTypes.TEXT,
       insertedBy: DataTypes.TEXT,
+      gone: DataTypes.BOOLEAN,
+      blocks: DataTypes.ARRAY(DataTypes.TEXT),
+      jobs: DataTypes.ARRAY(DataTypes.TEXT),
+      byHand: DataTypes.JSONB,
+      imported: DataTypes.JSONB,
     },
     { sequelize, tableName: 'add_on' },
   )
@@ -82,27 +100,11 @@ export const NO_ADD_ON = {
   insertedBy: null,
 }
 
-export const addOnView = (row: AddOnRow): AddOn => ({
-  id: row.id,
-  slug: row.slug,
-  kind: row.kind,
-  name: row.name,
-  version: row.version,
-  author: row.author,
-  summary: row.summary,
-  source: row.source,
-  needs: row.needs,
-  library: row.library,
-  canSkip: row.canSkip,
-  active: row.active,
-  since: row.since?.toISOString() ?? null,
-  versions: row.versions,
-  features: row.features,
-  settings: row.settings,
-  tables: row.tables,
-  tasks: row.tasks,
-  works: row.works,
-  insertedBy: row.insertedBy,
-  files: row.files,
-  outsideHosts: row.outsideHosts,
+export const inventoryEntry = ({ slug, name, kind, version, active, features }: AddOnRow): InventoryEntry => ({
+  slug,
+  name,
+  kind,
+  version,
+  active: active ?? true,
+  featuresOn: (features ?? []).filter(({ on }) => on).length,
 })

@@ -10,6 +10,7 @@ import * as serverReadings from './migrations/0009-server-readings.js'
 import * as samples from './migrations/0010-samples-and-views.js'
 import * as without from './migrations/0011-without.js'
 import * as leastDifference from './migrations/0012-least-difference.js'
+import * as inventory from './migrations/0013-inventory.js'
 import * as reach from './migrations/0005-reach.js'
 import * as whatTheSiteTells from './migrations/0002-what-the-site-tells.js'
 
@@ -26,6 +27,7 @@ const MIGRATIONS = {
   '0010-samples-and-views': samples,
   '0011-without': without,
   '0012-least-difference': leastDifference,
+  '0013-inventory': inventory,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

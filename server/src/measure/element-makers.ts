@@ -22,17 +22,19 @@ export async function elementMakers(session: CDPSession): Promise<ElementMaker[]
   await session.send('DOM.getDocument', { depth: 0 })
   const { nodes } = await session.send('DOM.getFlattenedDocument', { depth: -1, pierce: false })
   const elements = nodes.filter((node) => node.nodeType === ELEMENT)
-  const makers = new Map<string, ElementMaker>()
-  const add = (stack: StackFrame[]) => {
+  const drawn = await drawnNodes(session)
+  const makers = new Map<string, ElementMaker & { inSight: number }>()
+  const add = (stack: StackFrame[], { backendNodeId }: Protocol.DOM.Node) => {
     const key = JSON.stringify(stack)
-    const maker = makers.get(key) ?? { stack, elements: 0 }
+    const maker = makers.get(key) ?? { stack, elements: 0, inSight: 0 }
     maker.elements++
+    if (drawn.has(backendNodeId)) maker.inSight++
     makers.set(key, maker)
   }
   for (let from = 0; from < elements.length; from += AT_A_TIME) {
     const some = elements.slice(from, from + AT_A_TIME)
     if (from >= MOST_ASKED) {
-      for (const _ of some) add([])
+      for (const node of some) add([], node)
       continue
     }
     const stacks = await Promise.all(
@@ -40,12 +42,26 @@ export async function elementMakers(session: CDPSession): Promise<ElementMaker[]
         session.send('DOM.getNodeStackTraces', { nodeId }).catch(() => ({ creation: undefined })),
       ),
     )
-    for (const { creation } of stacks) add(framesOf(creation))
+    stacks.forEach(({ creation }, index) => add(framesOf(creation), some[index]!))
   }
   return [...makers.values()].sort((a, b) => b.elements - a.elements)
 }
 
 const ELEMENT = 1
+
+/** The nodes that have a size on the page and are not hidden. */
+async function drawnNodes(session: CDPSession): Promise<Set<number>> {
+  const { documents, strings } = await session.send('DOMSnapshot.captureSnapshot', { computedStyles: ['visibility'] })
+  const drawn = new Set<number>()
+  for (const { nodes, layout } of documents)
+    layout.nodeIndex.forEach((node, index) => {
+      const [, , width = 0, height = 0] = layout.bounds[index] ?? []
+      const hidden = strings[layout.styles[index]?.[0] ?? -1] === 'hidden'
+      const id = nodes.backendNodeId?.[node]
+      if (id !== undefined && !hidden && width >= 1 && height >= 1) drawn.add(id)
+    })
+  return drawn
+}
 
 const framesOf = (stack: Protocol.Runtime.StackTrace | undefined): StackFrame[] =>
   (stack?.callFrames ?? [])

@@ -3,17 +3,24 @@ import { gunzip, gzip } from 'node:zlib'
 import { QueryTypes, type Sequelize } from 'sequelize'
 import {
   attribute,
+  attributeWithSteps,
+  fileTolls,
   freshOnes,
   MEASURES,
+  middleByBytes,
   outsiderPayer,
   pageTolls,
   readingTotals,
+  seenInUse,
   sumTolls,
   tolls,
   type AttributionSources,
   type Reading,
+  type Seen,
   type Toll,
 } from '@unvelt/core'
+import { storeFileTolls } from '../file-toll/file-toll-store.js'
+import { storeSeen } from '../use/use-store.js'
 import { storeFileUse, usedFiles } from '../idle/file-use-store.js'
 import { AddOnRow, NO_ADD_ON } from '../add-on/add-on.model.js'
 import { ReadingRow } from './reading.model.js'
@@ -116,8 +123,13 @@ export async function storeTolls(
       replacements: { sweepId, pageId, variant },
       transaction,
     })
-    if (variant === 'live')
-      await storeFileUse(sequelize, { sweepId, pageId }, usedFiles(readings, sources), transaction)
+    if (variant === 'live') {
+      const place = { siteId, sweepId, pageId }
+      const middle = middleByBytes(readings)
+      await storeFileUse(sequelize, place, usedFiles(readings, sources), transaction)
+      await storeFileTolls(sequelize, place, middle ? fileTolls(middle, attribute(middle, sources)) : [], transaction)
+      await storeSeen(sequelize, place, seenOnPage(readings, sources), transaction)
+    }
     if (rows.length === 0) return
     await sequelize.query(
       `insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, server_ms, queries, query_ms)
@@ -131,6 +143,12 @@ export async function storeTolls(
     await storeNewOutsiders(siteId, rows)
   })
   return readings.length > 0
+}
+
+/** Signs of use are looked for in the repeat that took the steps, and where none did, in the first. */
+function seenOnPage(readings: readonly Reading[], sources: AttributionSources): Seen[] {
+  const reading = readings.find(({ steps }) => steps.length > 0) ?? readings[0]
+  return reading ? seenInUse(reading, attributeWithSteps(reading, sources)) : []
 }
 
 const columns = (rows: Toll[]) => MEASURES.map((measure) => rows.map((row) => row[measure]))

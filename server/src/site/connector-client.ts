@@ -8,6 +8,7 @@ import {
   InventoryAnswer,
   PagesAnswer,
   PurgeAnswer,
+  UseEvidenceAnswer,
   VersionAnswer,
   WarmAnswer,
 } from '@unvelt/contract'
@@ -16,6 +17,7 @@ import { boundedText, siteFetch, whyUnreachable } from './site-fetch.js'
 
 export const DESCRIBE_PATH = '/.well-known/unvelt-connector'
 const MOST_ANSWER_BYTES = 32e6
+const MOST_PARTS = 200_000
 
 /** A connector that can't be used, and why, in a sentence for the maintainer. */
 export class ConnectorError extends Error {
@@ -64,12 +66,25 @@ export class ConnectorClient {
   purge = (paths: string[]) => this.ask(PurgeAnswer, 'POST', '/purge', { paths })
   warm = (paths: string[]) => this.ask(WarmAnswer, 'POST', '/warm', { paths })
 
-  async pages(): Promise<PagesAnswer['pages']> {
-    const all: PagesAnswer['pages'] = []
+  pages = (): Promise<PagesAnswer['pages']> => this.allParts(PagesAnswer, '/pages', ({ pages }) => pages)
+
+  /** What content uses; nothing where the site's connector doesn't tell. */
+  async uses(calls: readonly string[] | undefined): Promise<UseEvidenceAnswer['uses']> {
+    if (calls && !calls.includes('GET /use-evidence')) return []
+    return this.allParts(UseEvidenceAnswer, '/use-evidence', ({ uses }) => uses)
+  }
+
+  private async allParts<T extends { next?: number | null }, P>(
+    type: ClassConstructor<T>,
+    path: string,
+    partsOf: (answer: T) => P[],
+  ): Promise<P[]> {
+    const all: P[] = []
     for (let from: number | null = 0; from !== null;) {
-      const answer: PagesAnswer = await this.ask(PagesAnswer, 'GET', `/pages?from=${from}`)
-      all.push(...answer.pages)
-      if (answer.next != null && answer.next <= from) throw new ConnectorError('pages: next must grow.')
+      const answer: T = await this.ask(type, 'GET', `${path}?from=${from}`)
+      all.push(...partsOf(answer))
+      if (all.length > MOST_PARTS) throw new ConnectorError(`${path}: more than ${MOST_PARTS} entries.`)
+      if (answer.next != null && answer.next <= from) throw new ConnectorError(`${path}: next must grow.`)
       from = answer.next ?? null
     }
     return all

@@ -1,6 +1,5 @@
 import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Patch, Post } from '@nestjs/common'
-import { AddOn, Page, Site, SiteChange, SiteRegistration } from '@unvelt/contract'
-import { AddOnRow, addOnView } from '../add-on/add-on.model.js'
+import { Page, Site, SiteChange, SiteRegistration } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { PageRow, pageView } from '../page/page.model.js'
 import { SiteService } from './site.service.js'
@@ -39,12 +38,5 @@ export class SiteController {
   async pages(@Param('site', ParseIntPipe) siteId: number): Promise<Page[]> {
     await this.sites.get(siteId)
     return (await PageRow.findAll({ where: { siteId }, order: ['position'] })).map(pageView)
-  }
-
-  @Get(':site/add-ons')
-  @Answers(AddOn, { list: true })
-  async addOns(@Param('site', ParseIntPipe) siteId: number): Promise<AddOn[]> {
-    await this.sites.get(siteId)
-    return (await AddOnRow.findAll({ where: { siteId }, order: ['name'] })).map(addOnView)
   }
 }

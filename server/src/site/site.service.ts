@@ -1,5 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common'
-import { QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize'
+import { outsiderPayer, registrableDomain } from '@unvelt/core'
+import { Op, QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize'
 import type { Site, SiteChange } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { CONFIG } from '../config/config.module.js'
@@ -9,8 +10,15 @@ import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { ConnectorClient, ConnectorError, describeConnector } from './connector-client.js'
-import type { AssetsAnswer, ConnectorDescription, InventoryAnswer, PagesAnswer } from '@unvelt/contract'
+import type {
+  AssetsAnswer,
+  ConnectorDescription,
+  InventoryAnswer,
+  PagesAnswer,
+  UseEvidenceAnswer,
+} from '@unvelt/contract'
 import { reachOf, type Reach } from '../reach/reach.js'
+import { storeConnectorUse } from '../use/use-store.js'
 import { open, seal } from './secret-box.js'
 import { siteOrigin } from './site-address.js'
 import { SiteRow } from './site.model.js'
@@ -22,6 +30,7 @@ interface SiteFacts {
   inventory: InventoryAnswer
   pages: PagesAnswer['pages']
   assets: AssetsAnswer
+  uses: UseEvidenceAnswer['uses']
 }
 
 /** Registers sites and keeps what their connectors say of them. */
@@ -80,7 +89,8 @@ export class SiteService {
   /** Asks the connector again for add-ons, pages and files. What has gone from the site keeps its past. */
   async refresh(site: SiteRow): Promise<void> {
     const connector = await describeConnector(site.address, reachOf(site))
-    const facts = await readFacts(new ConnectorClient(site.address, connector.base, this.keyOf(site), reachOf(site)))
+    const client = new ConnectorClient(site.address, connector.base, this.keyOf(site), reachOf(site))
+    const facts = await readFacts(client, connector)
     await this.sequelize.transaction(async (transaction) => {
       await site.update(
         {
@@ -149,7 +159,7 @@ export class SiteService {
   ): Promise<{ connector: ConnectorDescription; facts: SiteFacts }> {
     try {
       const connector = await describeConnector(address, reach)
-      return { connector, facts: await readFacts(new ConnectorClient(address, connector.base, key, reach)) }
+      return { connector, facts: await readFacts(new ConnectorClient(address, connector.base, key, reach), connector) }
     } catch (error) {
       if (!(error instanceof ConnectorError)) throw error
       const field = FIELD_AT_FAULT[error.fault] ?? 'address'
@@ -158,7 +168,11 @@ export class SiteService {
     }
   }
 
-  private async storeFacts(site: SiteRow, { inventory, pages }: SiteFacts, transaction: Transaction): Promise<void> {
+  private async storeFacts(
+    site: SiteRow,
+    { inventory, pages, uses }: SiteFacts,
+    transaction: Transaction,
+  ): Promise<void> {
     await PageRow.bulkCreate(
       pages.map(({ path, title, kind, area, signedIn, modified, weight }, position) => ({
         siteId: site.id,
@@ -202,6 +216,9 @@ export class SiteService {
         tasks: addOn.tasks ?? [],
         works: addOn.works ?? null,
         insertedBy: addOn.insertedBy ?? null,
+        gone: false,
+        blocks: addOn.blocks ?? [],
+        jobs: addOn.jobs ?? [],
       })),
       {
         transaction,
@@ -227,13 +244,37 @@ export class SiteService {
           'tasks',
           'works',
           'insertedBy',
+          'gone',
+          'blocks',
+          'jobs',
         ],
         conflictAttributes: ['siteId', 'slug'],
       },
     )
+    const listed = inventory.addOns.map(({ slug }) => slug)
+    await AddOnRow.update(
+      { gone: true },
+      { where: { siteId: site.id, source: 'connector', slug: { [Op.notIn]: listed } }, transaction },
+    )
+    await this.dropDoubles(site, inventory, transaction)
+    await storeConnectorUse(this.sequelize, site.id, uses, transaction)
+  }
+
+  /** An outsider that a reading found is no entry of its own once an add-on says that the host is its. */
+  private async dropDoubles(site: SiteRow, inventory: InventoryAnswer, transaction: Transaction): Promise<void> {
+    const declared = inventory.addOns.flatMap(({ outsideHosts = [] }) => outsideHosts.map(registrableDomain))
+    await AddOnRow.destroy({
+      where: { siteId: site.id, source: 'reading', slug: declared.map(outsiderPayer) },
+      transaction,
+    })
   }
 }
 
-async function readFacts(connector: ConnectorClient): Promise<SiteFacts> {
-  return { inventory: await connector.inventory(), pages: await connector.pages(), assets: await connector.assets() }
+async function readFacts(client: ConnectorClient, { calls }: ConnectorDescription): Promise<SiteFacts> {
+  return {
+    inventory: await client.inventory(),
+    pages: await client.pages(),
+    assets: await client.assets(),
+    uses: await client.uses(calls),
+  }
 }

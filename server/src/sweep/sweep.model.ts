@@ -16,6 +16,16 @@ export interface Variant {
   rules: 'live' | number
 }
 
+/** What is remembered of an add-on at the time of a sweep. */
+export interface InventoryEntry {
+  slug: string
+  name: string
+  kind: string
+  version: string | null
+  active: boolean
+  featuresOn: number
+}
+
 export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttributes<SweepRow>> {
   declare id: CreationOptional<number>
   declare siteId: number
@@ -26,6 +36,8 @@ export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttr
   declare variants: Variant[]
   /** What was known of the site when the sweep began, so that its readings can be charged again later. */
   declare sources: AttributionSources
+  /** The add-ons that the site had when the sweep began. */
+  declare inventory: CreationOptional<InventoryEntry[]>
   declare startedAt: CreationOptional<Date>
   /** Which pages it reads, where not all. */
   declare sample: CreationOptional<SampleView | null>
@@ -45,6 +57,7 @@ export function initialiseSweep(sequelize: Sequelize): void {
       repeats: DataTypes.INTEGER,
       variants: DataTypes.JSONB,
       sources: DataTypes.JSONB,
+      inventory: DataTypes.JSONB,
       startedAt: DataTypes.DATE,
       sample: DataTypes.JSONB,
       recomputing: DataTypes.BOOLEAN,

@@ -3,7 +3,7 @@ import PgBoss from 'pg-boss'
 import { QueryTypes, Sequelize } from 'sequelize'
 import { samplePages, shareOf, type SamplePlan } from '@unvelt/core'
 import { DEFAULT_REPEATS, type Sweep } from '@unvelt/contract'
-import { AddOnRow } from '../add-on/add-on.model.js'
+import { AddOnRow, inventoryEntry } from '../add-on/add-on.model.js'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
@@ -76,6 +76,7 @@ export class SweepService {
           repeats,
           variants: variants ?? [{ name: 'live', rules: 'live' }],
           sources: attributionSources(site, addOns, await patternsOf(site.id)),
+          inventory: addOns.filter(({ gone }) => !gone).map(inventoryEntry),
           sample:
             pages.length === all.length
               ? null

@@ -1,3 +1,4 @@
+import { installedDaysAgo } from '../add-ons/installed-when.js'
 import type { AddOn, Manifest } from './add-on.js'
 import type { Database } from './database.js'
 import { Refusal } from './refusal.js'
@@ -31,8 +32,9 @@ export class Installed {
     )
     for (const { manifest, active = true } of this.catalogue)
       await this.database.query(
-        'insert into loam_add_ons (slug, version, active) values ($1, $2, $3) on conflict do nothing',
-        [manifest.slug, manifest.version, active],
+        `insert into loam_add_ons (slug, version, active, installed_at)
+         values ($1, $2, $3, now() - make_interval(days => $4)) on conflict do nothing`,
+        [manifest.slug, manifest.version, active, installedDaysAgo(manifest.slug)],
       )
     await this.reload()
     for (const addOn of this.current) await addOn.setUp?.(this.database)

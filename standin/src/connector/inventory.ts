@@ -1,4 +1,5 @@
 import type { AddOn } from '../cms/add-on.js'
+import { JOBS } from '../add-ons/jobs.js'
 import type { Fernhollow } from '../cms/fernhollow.js'
 import { useEvidence } from './use-evidence.js'
 
@@ -24,6 +25,7 @@ export async function inventory(site: Fernhollow) {
       tables: tables.get(slug) ?? [],
       tasks: tasks.map(({ name, everySeconds }) => ({ name, everySeconds })),
       outsideHosts,
+      jobs: JOBS[slug] ?? [],
       inlineIds,
     }
   })

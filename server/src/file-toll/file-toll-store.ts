@@ -1,0 +1,71 @@
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
+import type { FileToll } from '@unvelt/core'
+import type { AddOnFileView } from '@unvelt/contract'
+
+const LONGEST_URL = 2_000
+
+/** Keeps what each file costs on a page, in place of what was known of the page in that sweep. */
+export async function storeFileTolls(
+  sequelize: Sequelize,
+  { sweepId, pageId }: { sweepId: number; pageId: number },
+  files: readonly FileToll[],
+  transaction: Transaction,
+): Promise<void> {
+  await sequelize.query('delete from file_toll where sweep_id = $1 and page_id = $2', {
+    bind: [sweepId, pageId],
+    transaction,
+  })
+  if (files.length === 0) return
+  await sequelize.query(
+    `insert into file_toll (sweep_id, page_id, payer, url, type, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms)
+     select $1, $2, * from unnest($3::text[], $4::text[], $5::text[], $6::int[], $7::bigint[], $8::bigint[], $9::bigint[], $10::float8[])`,
+    {
+      bind: [
+        sweepId,
+        pageId,
+        files.map((file) => file.payer),
+        files.map((file) => file.url.slice(0, LONGEST_URL)),
+        files.map((file) => file.type),
+        files.map((file) => file.requests),
+        files.map((file) => file.transferBytes),
+        files.map((file) => file.decodedBytes),
+        files.map((file) => file.idleBytes),
+        files.map((file) => file.mainThreadMs),
+      ],
+      transaction,
+    },
+  )
+}
+
+/** The files of one payer, or of all, over a sweep: sums over the pages that load them, heaviest first. */
+export function filesOfPayer(sequelize: Sequelize, sweepId: number, payer: string): Promise<AddOnFileView[]> {
+  return sequelize.query<AddOnFileView>(
+    `select url, min(type) "type", count(distinct page_id)::int pages, sum(requests)::int requests,
+            sum(transfer_bytes)::float8 "transferBytes", sum(decoded_bytes)::float8 "decodedBytes",
+            sum(idle_bytes)::float8 "idleBytes", sum(main_thread_ms) "mainThreadMs"
+     from file_toll where sweep_id = :sweepId and payer = :payer group by url
+     order by sum(decoded_bytes) desc, url limit 500`,
+    { replacements: { sweepId, payer }, type: QueryTypes.SELECT },
+  )
+}
+
+export interface FileCell {
+  pageId: number
+  url: string
+  type: string
+  requests: number
+  transferBytes: number
+  decodedBytes: number
+  idleBytes: number
+  mainThreadMs: number
+}
+
+/** What each file of a payer costs on each page. */
+export function fileCells(sequelize: Sequelize, sweepId: number, payer: string): Promise<FileCell[]> {
+  return sequelize.query<FileCell>(
+    `select page_id "pageId", url, type, requests, transfer_bytes::float8 "transferBytes",
+            decoded_bytes::float8 "decodedBytes", idle_bytes::float8 "idleBytes", main_thread_ms "mainThreadMs"
+     from file_toll where sweep_id = :sweepId and payer = :payer limit 200000`,
+    { replacements: { sweepId, payer }, type: QueryTypes.SELECT },
+  )
+}

@@ -1,0 +1,58 @@
+import { useWord, type UseFact, type UseSight, type UseWord } from '@unvelt/core'
+import type { AddOnRow } from '../add-on/add-on.model.js'
+import type { StoredUse } from './use-store.js'
+
+/** Which pages a sweep has read, and on which of them it took steps. */
+export interface Looked {
+  read: ReadonlySet<number>
+  steps: ReadonlySet<number>
+}
+
+/** The use of every add-on of a site on every page, in one word each. */
+export class UseWords {
+  private readonly facts = new Map<string, Map<number, UseFact[]>>()
+  private readonly everywhere = new Map<string, UseFact[]>()
+  private readonly sights = new Map<string, UseSight>()
+
+  constructor(
+    addOns: readonly AddOnRow[],
+    facts: readonly StoredUse[],
+    private readonly looked: Looked,
+    touched: readonly { slug: string; pageId: number; touches: number }[],
+  ) {
+    for (const { slug, pageId, source, word, because } of facts) this.add(slug, pageId, { source, word, because })
+    for (const { slug, pageId, touches } of touched)
+      if (touches > 0)
+        this.add(slug, pageId, { source: 'visitors', word: 'used', because: `visitors touched it ${touches} times` })
+    const seen = new Set(facts.filter(({ source }) => source === 'reading').map(({ slug }) => slug))
+    for (const { slug, works, blocks, features } of addOns)
+      this.sights.set(slug, {
+        works,
+        hasBlocks: blocks.length > 0,
+        seenSomewhere: seen.has(slug),
+        allOff: features.length > 0 && features.every(({ on }) => !on),
+      })
+  }
+
+  wordOf(slug: string, pageId: number): UseWord {
+    const look = { read: this.looked.read.has(pageId), steps: this.looked.steps.has(pageId) }
+    return useWord(this.factsOf(slug, pageId), this.sights.get(slug) ?? NO_SIGHT, look)
+  }
+
+  /** A word that holds on every page comes first, so that one for the page itself stands above it. */
+  factsOf(slug: string, pageId: number): UseFact[] {
+    return [...(this.everywhere.get(slug) ?? []), ...(this.facts.get(slug)?.get(pageId) ?? [])]
+  }
+
+  private add(slug: string, pageId: number | null, fact: UseFact): void {
+    if (pageId === null) {
+      this.everywhere.set(slug, [...(this.everywhere.get(slug) ?? []), fact])
+      return
+    }
+    const pages = this.facts.get(slug) ?? new Map<number, UseFact[]>()
+    this.facts.set(slug, pages)
+    pages.set(pageId, [...(pages.get(pageId) ?? []), fact])
+  }
+}
+
+const NO_SIGHT: UseSight = { works: null, hasBlocks: false, seenSomewhere: false, allOff: false }

@@ -1,0 +1,134 @@
+import { Inject, Injectable } from '@nestjs/common'
+import { parse } from 'csv-parse/sync'
+import { QueryTypes, Sequelize } from 'sequelize'
+import type { UseWordInput } from '@unvelt/contract'
+import { AddOnRow } from '../add-on/add-on.model.js'
+import { LensRow } from '../lens/lens.model.js'
+import { PageRow } from '../page/page.model.js'
+import { ProblemError } from '../problem/problem.error.js'
+import type { SweepRow } from '../sweep/sweep.model.js'
+import { useFacts } from './use-store.js'
+import { UseWords, type Looked } from './use-words.js'
+
+const MOST_CSV_LINES = 500_000
+
+/** What is known of the use of add-ons: put together from all that tells of it, and added to by hand. */
+@Injectable()
+export class UseService {
+  constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {}
+
+  async words(siteId: number, sweep: SweepRow | null, addOns?: AddOnRow[]): Promise<UseWords> {
+    return new UseWords(
+      addOns ?? (await AddOnRow.findAll({ where: { siteId } })),
+      await useFacts(this.sequelize, siteId, sweep?.id ?? null),
+      sweep ? await this.looked(sweep) : { read: new Set(), steps: new Set() },
+      await this.touches(siteId),
+    )
+  }
+
+  touches(siteId: number): Promise<{ slug: string; pageId: number; touches: number }[]> {
+    return this.sequelize.query(`select slug, page_id "pageId", touches from touch where site_id = :siteId`, {
+      replacements: { siteId },
+      type: QueryTypes.SELECT,
+    })
+  }
+
+  /** Pages read, and those where steps followed: public ones of a survey by somebody who is not signed in. */
+  private async looked(sweep: SweepRow): Promise<Looked> {
+    const lens = sweep.lensId === null ? null : await LensRow.findByPk(sweep.lensId)
+    const takesSteps = sweep.purpose === 'survey' && lens?.settings.visitor.kind === 'signed-out'
+    const rows = await this.sequelize.query<{ id: number; area: string }>(
+      `select page.id, page.area from sweep_page join page on page.id = page_id
+       where sweep_id = :sweepId and state = 'done'`,
+      { replacements: { sweepId: sweep.id }, type: QueryTypes.SELECT },
+    )
+    return {
+      read: new Set(rows.map(({ id }) => id)),
+      steps: new Set(takesSteps ? rows.filter(({ area }) => area === 'public').map(({ id }) => id) : []),
+    }
+  }
+
+  /** The maintainer's own word, for some pages or for all; none takes it back. */
+  async say(siteId: number, slug: string, { pageIds, word, because, who }: UseWordInput): Promise<void> {
+    if (pageIds) {
+      const known = await PageRow.count({ where: { siteId, id: pageIds } })
+      if (known !== new Set(pageIds).size) throw new ProblemError(422, 'Some of these pages are not the site’s.')
+    }
+    await this.sequelize.transaction(async (transaction) => {
+      const pages = pageIds ?? null
+      await this.sequelize.query(
+        `delete from use_fact where site_id = $1 and slug = $2 and source = 'hand'
+         and ($3::int[] is null and page_id is null or page_id = any($3::int[]))`,
+        { bind: [siteId, slug, pages], transaction },
+      )
+      if (!word) return
+      await this.sequelize.query(
+        `insert into use_fact (site_id, slug, page_id, source, word, because, who)
+         select $1, $2, page_id, 'hand', $4, $5, $6 from unnest($3::int[]) page_id`,
+        {
+          bind: [siteId, slug, pages ?? [null], word, because || 'said by hand', who || null],
+          transaction,
+        },
+      )
+    })
+  }
+
+  /**
+   * Takes in a table of how often visitors touched what: columns `page`, `addon` and `touches`. All of it or nothing.
+   * @returns how many lines were taken
+   */
+  async importTouches(siteId: number, text: string): Promise<number> {
+    const lines = csvRecords(text, ['page', 'addon', 'touches'])
+    const pages = new Map((await PageRow.findAll({ where: { siteId } })).map(({ path, id }) => [path, id]))
+    const slugs = new Set((await AddOnRow.findAll({ where: { siteId } })).map(({ slug }) => slug))
+    const rows = lines.map(({ record: { page, addon, touches }, line }) => {
+      const pageId = pages.get(page!)
+      if (pageId === undefined) throw atLine(line, 'page', 'the path of a page of this site')
+      if (!slugs.has(addon!)) throw atLine(line, 'addon', 'the slug of an add-on of this site')
+      if (!/^\d{1,9}$/.test(touches!)) throw atLine(line, 'touches', 'a whole number')
+      return { pageId, addon: addon!, touches: Number(touches) }
+    })
+    await this.sequelize.query(
+      `insert into touch (site_id, slug, page_id, touches)
+       select $1, slug, page_id, sum(touches) from unnest($2::text[], $3::int[], $4::int[]) told (slug, page_id, touches)
+       group by slug, page_id
+       on conflict (site_id, slug, page_id) do update set touches = excluded.touches`,
+      { bind: [siteId, rows.map((r) => r.addon), rows.map((r) => r.pageId), rows.map((r) => r.touches)] },
+    )
+    return rows.length
+  }
+}
+
+export const atLine = (line: number, column: string, expected: string) =>
+  new ProblemError(422, `Line ${line}, ${column}: expected ${expected}. Nothing was taken in.`, [
+    { field: column, message: `Line ${line}: expected ${expected}.` },
+  ])
+
+/** The records of a CSV text with the lines they stand on. @throws ProblemError that says where and what was expected. */
+export function csvRecords(
+  text: string,
+  columns: readonly string[],
+): { record: Record<string, string | undefined>; line: number }[] {
+  let parsed: { record: Record<string, string>; info: { lines: number } }[]
+  try {
+    parsed = parse(text, {
+      columns: true,
+      bom: true,
+      trim: true,
+      info: true,
+      skip_empty_lines: true,
+      to: MOST_CSV_LINES,
+    })
+  } catch (error) {
+    const { lines, message } = error as Error & { lines?: number }
+    throw new ProblemError(422, `Line ${lines ?? 1}: ${message}. Nothing was taken in.`)
+  }
+  const found = Object.keys(parsed[0]?.record ?? {})
+  const missing = columns.filter((column) => !found.includes(column))
+  if (missing.length > 0)
+    throw new ProblemError(
+      422,
+      `Line 1: expected columns ${columns.join(', ')}${parsed.length === 0 ? ' and at least one line below them' : `; ${missing.join(', ')} is missing`}. Nothing was taken in.`,
+    )
+  return parsed.map(({ record, info }) => ({ record, line: info.lines }))
+}
