@@ -43,7 +43,7 @@ export async function savePast({ databaseUrl, standinAddress }, file = PAST_FILE
           sweep_page: await rows('sweep_page', 'page_id, state'),
           reading: readings.map((row, index) => ({ ...withoutSweep(row), detail: details[index] })),
           toll: (await rows('toll', '*')).map(withoutSweep),
-          file_use: (await rows('file_use', '*, used::text used, later::text later')).map(withoutSweep),
+          file_use: (await rows('file_use', '*')).map(withoutSweep),
           file_toll: (await rows('file_toll', '*')).map(withoutSweep),
           use_fact: (await rows('use_fact', 'page_id, slug, feature, source, word, because')).map(withoutSweep),
           picture:
@@ -51,7 +51,7 @@ export async function savePast({ databaseUrl, standinAddress }, file = PAST_FILE
               ? await rows(
                   'picture',
                   `page_id, variant, width, height, encode(jpeg, 'base64') jpeg`,
-                  `and page_id in (select page_id from (${PICTURES}) some)`,
+                  `and page_id in (select page_id from (${PICTURES}) chosen)`,
                 )
               : [],
         },
