@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module'
-import { readFileSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
 import { promisify } from 'node:util'
 import { brotliCompress, brotliDecompress, constants, gunzip, gzip } from 'node:zlib'
 import { PAST } from './past-states.mjs'
@@ -66,6 +66,7 @@ export async function savePast({ databaseUrl, standinAddress }, file = PAST_FILE
         [constants.BROTLI_PARAM_SIZE_HINT]: text.length,
       },
     })
+    mkdirSync(dirname(file), { recursive: true })
     writeFileSync(file, packed)
     console.log(
       `${file}: ${past.sweeps.length} sweeps, ${(text.length / 1e6).toFixed(0)} MB in ${(packed.length / 1e6).toFixed(1)} MB.`,

@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer'
-import { IsInt, IsOptional, IsString, ValidateNested } from 'class-validator'
+import { IsBoolean, IsInt, IsOptional, IsString, ValidateNested } from 'class-validator'
 import { Page } from '../page/page.js'
 import { Sweep } from '../sweep/sweep.js'
 
@@ -17,19 +17,47 @@ export class LedgerMark {
   @IsString() effect: string
 }
 
+/** Use of an add-on on a page where it costs nothing. */
+export class LedgerUse {
+  @IsInt() page: number
+  @IsInt() payer: number
+  @IsString() word: string
+}
+
 /**
- * The ledger of one sweep under one lens, as columns: entry i of `cellPage`, `cellPayer` and of every list in `values`
- * belong together. Cells without a toll are left out.
+ * The ledger of one sweep under one lens, but for its cells: those come as columns (`LEDGER_COLUMNS`), since there may be
+ * half a million of them.
  */
 export class Ledger {
   @ValidateNested() @Type(() => Sweep) sweep: Sweep | null
   @ValidateNested({ each: true }) @Type(() => Page) pages: Page[]
   @ValidateNested({ each: true }) @Type(() => LedgerPayer) payers: LedgerPayer[]
-  @IsInt({ each: true }) cellPage: number[]
-  @IsInt({ each: true }) cellPayer: number[]
-  values: Record<string, number[]>
   /** Pages that have no reading in this sweep that succeeded. */
   @IsInt({ each: true }) unreadPages: number[]
   @ValidateNested({ each: true }) @Type(() => LedgerMark) live: LedgerMark[]
   @ValidateNested({ each: true }) @Type(() => LedgerMark) drafts: LedgerMark[]
+  /** What is known of use, where it is known. */
+  @ValidateNested({ each: true }) @Type(() => LedgerUse) use: LedgerUse[]
+}
+
+/** A file of an add-on, or a feature, with what it costs on each page; the lists belong together entry by entry. */
+export class LedgerFile {
+  @IsString() url: string
+  @IsString() type: string
+  @IsInt({ each: true }) pageIds: number[]
+  values: Record<string, number[]>
+}
+
+export class LedgerFeature {
+  @IsString() slug: string
+  @IsString() name: string
+  @IsBoolean() on: boolean
+  /** Pages whose content uses it. */
+  @IsInt({ each: true }) usedOn: number[]
+}
+
+/** What stands below an add-on's row when it is opened. */
+export class LedgerDetail {
+  @ValidateNested({ each: true }) @Type(() => LedgerFeature) features: LedgerFeature[]
+  @ValidateNested({ each: true }) @Type(() => LedgerFile) files: LedgerFile[]
 }

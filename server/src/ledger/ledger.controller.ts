@@ -1,8 +1,9 @@
-import { Controller, Get, Param, ParseIntPipe, Query } from '@nestjs/common'
-import { Ledger } from '@unvelt/contract'
+import { Controller, Get, Param, ParseIntPipe, Query, StreamableFile } from '@nestjs/common'
+import { Ledger, LedgerDetail } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
 import { notFound } from '../problem/problem.error.js'
+import type { SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { LedgerService } from './ledger.service.js'
 
@@ -20,9 +21,34 @@ export class LedgerController {
     @Param('site', ParseIntPipe) siteId: number,
     @Query('sweep', new ParseIntPipe({ optional: true })) sweepId?: number,
   ): Promise<Ledger> {
+    return this.ledgers.ledger(siteId, await this.asked(siteId, sweepId))
+  }
+
+  /** The cells as columns of bytes; `packCells` in the contract says in which order. */
+  @Get('cells')
+  async cells(
+    @Param('site', ParseIntPipe) siteId: number,
+    @Query('sweep', ParseIntPipe) sweepId: number,
+  ): Promise<StreamableFile> {
+    const sweep = (await this.asked(siteId, sweepId))!
+    return new StreamableFile(await this.ledgers.cells(siteId, sweep), { type: 'application/octet-stream' })
+  }
+
+  /** Features and files of one add-on, page by page. */
+  @Get('details')
+  @Answers(LedgerDetail)
+  async detail(
+    @Param('site', ParseIntPipe) siteId: number,
+    @Query('sweep', ParseIntPipe) sweepId: number,
+    @Query('payer') payer: string,
+  ): Promise<LedgerDetail> {
+    return this.ledgers.detail(siteId, (await this.asked(siteId, sweepId))!, payer ?? '')
+  }
+
+  private async asked(siteId: number, sweepId: number | undefined): Promise<SweepRow | null> {
     await this.sites.get(siteId)
     const sweep = sweepId === undefined ? await this.sweeps.toShow(siteId) : await this.sweeps.get(sweepId)
     if (sweep && sweep.siteId !== siteId) throw notFound('sweep of this site')
-    return this.ledgers.ledger(siteId, sweep)
+    return sweep
   }
 }

@@ -1,13 +1,26 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
-import { CMS, CONTENT, GLUED, PLAIN_VISIT, resolve, REST, UNASSIGNED, type Rule } from '@unvelt/core'
-import { MEASURES, type Ledger, type LedgerMark, type LedgerPayer } from '@unvelt/contract'
+import { CMS, CONTENT, GLUED, NOT_ADDONS, PLAIN_VISIT, resolve, REST, UNASSIGNED, type Rule } from '@unvelt/core'
+import {
+  isTime,
+  MEASURES,
+  packCells,
+  type Ledger,
+  type LedgerDetail,
+  type LedgerFile,
+  type LedgerMark,
+  type LedgerPayer,
+} from '@unvelt/contract'
+import { addOnView } from '../add-on/add-on-view.js'
 import { AddOnRow } from '../add-on/add-on.model.js'
+import { fileCells } from '../file-toll/file-toll-store.js'
 import { PageRow, pageView, rulePage } from '../page/page.model.js'
 import { DraftService } from '../rule/draft.service.js'
 import { LiveRulesService } from '../rule/live-rules.service.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
+import { useFacts } from '../use/use-store.js'
+import { UseService } from '../use/use.service.js'
 
 /** Payers that are no add-on, as the ledger names them. */
 const PAGE_PAYERS: LedgerPayer[] = [
@@ -18,19 +31,6 @@ const PAGE_PAYERS: LedgerPayer[] = [
   { slug: UNASSIGNED, name: 'Unassigned', kind: 'unassigned', version: null },
 ]
 
-interface TollColumns {
-  page_ids: number[]
-  payers: string[]
-  requests: number[]
-  transfer_bytes: string[]
-  decoded_bytes: string[]
-  idle_bytes: string[]
-  main_thread_ms: number[]
-  server_ms: number[]
-  queries: number[]
-  query_ms: number[]
-}
-
 /** The matrix of a sweep: every payer on every page, as columns. */
 @Injectable()
 export class LedgerService {
@@ -39,68 +39,140 @@ export class LedgerService {
     private readonly sweeps: SweepService,
     private readonly drafts: DraftService,
     private readonly live: LiveRulesService,
+    private readonly use: UseService,
   ) {}
 
   async ledger(siteId: number, sweep: SweepRow | null): Promise<Ledger> {
-    const all = await PageRow.findAll({ where: { siteId }, order: ['position'] })
-    const addOns = await AddOnRow.findAll({ where: { siteId }, order: ['name'] })
-    const tolls = sweep ? await this.columns(sweep.id) : EMPTY
-    const read = new Set(tolls.page_ids)
-    // Pages for signed-in people stand in the ledger as soon as a lens has seen them.
-    const pages = all.filter((page) => !page.signedIn || read.has(page.id))
-    const found = new Set(tolls.payers)
-    const payers = [
-      ...addOns.filter(({ slug, source }) => source !== 'reading' || found.has(slug)),
-      ...PAGE_PAYERS.filter(({ slug }) => found.has(slug)),
-    ].map(({ slug, name, kind, version }) => ({ slug, name, kind, version }))
-    const pageAt = new Map(pages.map((page, index) => [page.id, index]))
+    const { pages, payers, addOns, read } = await this.axes(siteId, sweep)
     const payerAt = new Map(payers.map((payer, index) => [payer.slug, index]))
     const marks = (rules: Rule[]) => marksOf(rules, pages, payerAt)
+    const words = await this.use.words(siteId, sweep, addOns)
     return {
       sweep: sweep && (await this.sweeps.view(sweep)),
       pages: pages.map(pageView),
       payers,
-      cellPage: tolls.page_ids.map((id) => pageAt.get(id)!),
-      cellPayer: tolls.payers.map((slug) => payerAt.get(slug)!),
-      values: {
-        requests: tolls.requests,
-        transferBytes: tolls.transfer_bytes.map(Number),
-        decodedBytes: tolls.decoded_bytes.map(Number),
-        idleBytes: tolls.idle_bytes.map(Number),
-        mainThreadMs: tolls.main_thread_ms,
-        serverMs: tolls.server_ms,
-        queries: tolls.queries,
-        queryMs: tolls.query_ms,
-      } satisfies Record<(typeof MEASURES)[number], number[]>,
       unreadPages: pages.flatMap((page, index) => (read.has(page.id) ? [] : [index])),
       live: marks((await this.live.current(siteId)).rules),
       drafts: marks(await this.drafts.rules(siteId)),
+      use: payers.flatMap(({ slug }, payer) =>
+        NOT_ADDONS.includes(slug)
+          ? []
+          : pages.flatMap(({ id }, page) => {
+              const word = words.wordOf(slug, id)
+              return word === 'unknown' ? [] : [{ page, payer, word }]
+            }),
+      ),
     }
   }
 
-  private async columns(sweepId: number): Promise<TollColumns> {
-    const [columns] = await this.sequelize.query<{ [K in keyof TollColumns]: TollColumns[K] | null }>(
-      `select array_agg(page_id) page_ids, array_agg(payer) payers, array_agg(requests) requests,
-              array_agg(transfer_bytes) transfer_bytes, array_agg(decoded_bytes) decoded_bytes,
-              array_agg(idle_bytes) idle_bytes, array_agg(main_thread_ms) main_thread_ms, array_agg(server_ms) server_ms, array_agg(queries) queries, array_agg(query_ms) query_ms
-       from toll where sweep_id = :sweepId and variant = 'live'`,
+  /** The cells of a sweep, packed as `LEDGER_COLUMNS` says. PostgreSQL puts the columns together itself. */
+  async cells(siteId: number, sweep: SweepRow): Promise<Uint8Array> {
+    const { pages, payers } = await this.axes(siteId, sweep)
+    const [row] = await this.sequelize.query<Record<string, Buffer | null>>(CELLS, {
+      bind: [sweep.id, pages.map(({ id }) => id), payers.map(({ slug }) => slug)],
+      type: QueryTypes.SELECT,
+    })
+    const integers = (name: string) => new Int32Array(words32(row?.[name] ?? null))
+    const values = Object.fromEntries(
+      MEASURES.map((measure) => [
+        measure,
+        isTime(measure) ? new Float32Array(words32(row?.[measure] ?? null)) : integers(measure),
+      ]),
+    ) as Record<(typeof MEASURES)[number], Float32Array | Int32Array>
+    return new Uint8Array(packCells(integers('page'), integers('payer'), values))
+  }
+
+  async detail(siteId: number, sweep: SweepRow, slug: string): Promise<LedgerDetail> {
+    const row = await AddOnRow.findOne({ where: { siteId, slug } })
+    const uses = await useFacts(this.sequelize, siteId, sweep.id, slug)
+    const files = new Map<string, LedgerFile>()
+    for (const { url, type, pageId, ...values } of await fileCells(this.sequelize, sweep.id, slug)) {
+      const file = files.get(url) ?? {
+        url,
+        type,
+        pageIds: [],
+        values: Object.fromEntries(MEASURES.map((measure) => [measure, []])),
+      }
+      files.set(url, file)
+      file.pageIds.push(pageId)
+      for (const measure of MEASURES) file.values[measure]!.push({ ...NO_SERVER, ...values }[measure])
+    }
+    return {
+      files: [...files.values()],
+      features: (row?.features ?? []).map(({ slug: feature, name, on }) => ({
+        slug: feature,
+        name,
+        on,
+        usedOn: [...new Set(uses.filter((u) => u.feature === feature).flatMap(({ pageId }) => pageId ?? []))],
+      })),
+    }
+  }
+
+  /** Pages across and payers down, as the ledger names them. */
+  private async axes(siteId: number, sweep: SweepRow | null) {
+    const all = await PageRow.findAll({ where: { siteId }, order: ['position'] })
+    const addOns = await AddOnRow.findAll({ where: { siteId }, order: ['name'] })
+    const read = new Set(sweep ? await this.readPages(sweep.id) : [])
+    // Pages for signed-in people stand in the ledger as soon as a lens has seen them.
+    const pages = all.filter((page) => !page.signedIn || read.has(page.id))
+    const found = new Set(sweep ? await this.payersOf(sweep.id) : [])
+    const byView = new Map(addOns.map((row) => [row.slug, addOnView(row, undefined, 0)]))
+    const payers = [
+      ...addOns.filter(({ slug, source, gone }) => found.has(slug) || (source !== 'reading' && !gone)),
+      ...PAGE_PAYERS.filter(({ slug }) => found.has(slug)),
+      ...[...found].filter((slug) => !byView.has(slug) && !NOT_ADDONS.includes(slug)).map(nameless),
+    ].map(({ slug, name, kind, version }) => ({
+      slug,
+      name: byView.get(slug)?.name ?? name,
+      kind: byView.get(slug)?.kind ?? kind,
+      version,
+    }))
+    return { pages, payers, addOns, read }
+  }
+
+  private async readPages(sweepId: number): Promise<number[]> {
+    const rows = await this.sequelize.query<{ pageId: number }>(
+      `select page_id "pageId" from sweep_page where sweep_id = :sweepId and exists
+         (select 1 from toll where toll.sweep_id = :sweepId and variant = 'live' and toll.page_id = sweep_page.page_id)`,
       { replacements: { sweepId }, type: QueryTypes.SELECT },
     )
-    return columns?.page_ids ? (columns as TollColumns) : EMPTY
+    return rows.map(({ pageId }) => pageId)
+  }
+
+  private async payersOf(sweepId: number): Promise<string[]> {
+    const rows = await this.sequelize.query<{ payer: string }>(
+      `select distinct payer from toll where sweep_id = :sweepId and variant = 'live'`,
+      { replacements: { sweepId }, type: QueryTypes.SELECT },
+    )
+    return rows.map(({ payer }) => payer)
   }
 }
 
-const EMPTY: TollColumns = {
-  page_ids: [],
-  payers: [],
-  requests: [],
-  transfer_bytes: [],
-  decoded_bytes: [],
-  idle_bytes: [],
-  main_thread_ms: [],
-  server_ms: [],
-  queries: [],
-  query_ms: [],
+const NO_SERVER = { serverMs: 0, queries: 0, queryMs: 0 }
+
+/** A payer that has been taken out of the inventory, but not out of the past. */
+const nameless = (slug: string): LedgerPayer => ({ slug, name: slug, kind: 'snippet', version: null })
+
+const MOST = 2_147_483_647
+const snake = (measure: string) => measure.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
+/** Rows come to every aggregate in one order, so entry n of each column belongs together. */
+const CELLS = `
+  select string_agg(int4send(pages.at), ''::bytea) page, string_agg(int4send(payers.at), ''::bytea) payer,
+    ${MEASURES.map((measure) =>
+      isTime(measure)
+        ? `string_agg(float4send(${snake(measure)}::float4), ''::bytea) "${measure}"`
+        : `string_agg(int4send(least(${snake(measure)}, ${MOST})::int), ''::bytea) "${measure}"`,
+    ).join(', ')}
+  from toll
+  join (select id, (n - 1)::int at from unnest($2::int[]) with ordinality given (id, n)) pages on pages.id = page_id
+  join (select slug, (n - 1)::int at from unnest($3::text[]) with ordinality given (slug, n)) payers on payers.slug = payer
+  where sweep_id = $1 and variant = 'live'`
+
+/** Four-byte words as PostgreSQL sends them, in this machine's order, on a boundary that typed arrays can stand on. */
+function words32(bytes: Buffer | null): ArrayBuffer {
+  const copy = new ArrayBuffer(bytes?.length ?? 0)
+  if (bytes) Buffer.from(copy).set(Buffer.from(bytes).swap32())
+  return copy
 }
 
 function marksOf(rules: Rule[], pages: PageRow[], payerAt: Map<string, number>): LedgerMark[] {
