@@ -1,4 +1,5 @@
 import { createBrowserRouter, Navigate } from 'react-router'
+import { AddOnSheetPlace } from './add-ons/add-on-sheet-place.js'
 import { AddOnsPlace } from './add-ons/add-ons-place.js'
 import { Frame } from './frame/frame.js'
 import { LedgerPlace } from './ledger/ledger-place.js'
@@ -23,6 +24,7 @@ export const router = createBrowserRouter([
       { index: true, element: <Navigate to="ledger" replace /> },
       { path: 'ledger', Component: LedgerPlace },
       { path: 'add-ons', Component: AddOnsPlace },
+      { path: 'add-ons/:slug', Component: AddOnSheetPlace },
       { path: 'pages', Component: PagesPlace },
       { path: 'pages/:page', Component: PageSheetPlace },
       { path: 'outside', Component: OutsidePlace },

@@ -219,3 +219,10 @@ export class AddOnSheet {
   @ValidateNested({ each: true }) @Type(() => AddOnPast) past: AddOnPast[]
   @ValidateNested({ each: true }) @Type(() => AddOnFileView) loaded: AddOnFileView[]
 }
+
+/** What came of a list that was taken in. */
+export class InventoryTaken {
+  /** Entries that nobody had told of before, or lines that were stored. */
+  @IsInt() added: number
+  @IsInt() known: number
+}

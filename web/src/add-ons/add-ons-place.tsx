@@ -1,89 +1,99 @@
-import { createColumnHelper } from '@tanstack/react-table'
 import { useMemo } from 'react'
-import { useSearchParams } from 'react-router'
-import type { AddOn, Ledger } from '@unvelt/contract'
-import { useAddOns, useLedger } from '../api/queries.js'
-import { MEASURE_WORDS, plural } from '../figures/format.js'
+import { Link, useSearchParams } from 'react-router'
+import { useAddOns } from '../api/queries.js'
+import { plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
-import { buildMatrix, noFigures, type Figures } from '../ledger/matrix.js'
+import { useSheet } from '../ledger/use-sheet.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
-import { SortedTable } from '../parts/sorted-table.js'
+import { AddOnTable } from './add-on-table.js'
+import { InventoryMenu } from './inventory-menu.js'
+import { rowsOf, type Row } from './rows.js'
+import { SameJobs } from './same-jobs.js'
+import { Undecided } from './undecided.js'
 
-interface Row extends AddOn {
-  pages: number
-  figures: Figures
-}
+const VIEWS = [
+  ['all', 'All'],
+  ['undecided', 'Undecided'],
+  ['jobs', 'Same job'],
+] as const
 
-const column = createColumnHelper<Row>()
-const figure = (measure: keyof Figures) =>
-  column.accessor((row) => row.figures[measure], {
-    id: measure,
-    header: MEASURE_WORDS[measure].name,
-    meta: { figure: true },
-    cell: ({ getValue }) =>
-      getValue() === 0 ? <span className="text-soft">·</span> : MEASURE_WORDS[measure].long(getValue()),
-  })
-
-const COLUMNS = [
-  column.accessor('name', {
-    header: 'Add-on',
-    cell: ({ row: { original } }) => (
-      <>
-        <span className="font-semibold">{original.name}</span>
-        <span className="block text-[12.5px] text-soft">{original.summary}</span>
-      </>
-    ),
-  }),
-  column.accessor('kind', { header: 'Kind' }),
-  column.accessor((row) => row.version ?? '', { id: 'version', header: 'Version' }),
-  column.accessor((row) => (row.source === 'connector' ? 'connector' : 'a reading'), {
-    id: 'source',
-    header: 'Known from',
-  }),
-  column.accessor('pages', { header: 'Pages', meta: { figure: true } }),
-  figure('requests'),
-  figure('transferBytes'),
-  figure('serverMs'),
-  figure('queries'),
-]
-
-/** Everything the site loads, with what it costs over all pages that were read. */
+/** Everything the site loads, active or not, and what is known and decided of it. */
 export function AddOnsPlace() {
   const site = useSite()
-  const [search] = useSearchParams()
+  const [search, setSearch] = useSearchParams()
   const addOns = useAddOns(site.id)
-  const ledger = useLedger(site.id, search.get('sweep'))
-  const rows = useMemo(
-    () => (addOns.data && ledger.data ? rowsOf(addOns.data, ledger.data) : []),
-    [addOns.data, ledger.data],
-  )
-  const error = addOns.error ?? ledger.error
+  const { ledger, sheet, error: failed } = useSheet(site.id, search.get('sweep'))
+  const rows = useMemo(() => rowsOf(site.id, addOns.data ?? [], sheet), [site.id, addOns.data, sheet])
+  const error = addOns.error ?? failed
   if (error) return <Failed error={error} retry={() => void Promise.all([addOns.refetch(), ledger.refetch()])} />
-  if (!addOns.data || !ledger.data) return <Loading what="the add-ons" />
+  if (!addOns.data || !ledger.data || (ledger.data.sweep && !sheet)) return <Loading what="the add-ons" />
+  const view = VIEWS.find(([key]) => key === search.get('view'))?.[0] ?? 'all'
+  const counts: Record<(typeof VIEWS)[number][0], number> = {
+    all: rows.length,
+    undecided: undecided(rows).length,
+    jobs: sharedJobs(rows).length,
+  }
+  const read = ledger.data.pages.length - ledger.data.unreadPages.length
   return (
     <div className="flex h-full flex-col">
-      <PlaceHead title="Add-ons">
+      <PlaceHead title="Add-ons" action={<InventoryMenu site={site} />}>
         {plural(rows.length, 'add-on')}. Figures are summed over{' '}
-        {plural(ledger.data.pages.length - ledger.data.unreadPages.length, 'page')} that{' '}
-        {ledger.data.sweep ? `sweep ${ledger.data.sweep.id} read` : 'no sweep has read yet'}.
+        {ledger.data.sweep ? `the ${plural(read, 'page')} that sweep ${ledger.data.sweep.id} read` : 'no page yet'}.
       </PlaceHead>
-      <div className="min-h-0 flex-1 overflow-auto">
-        <SortedTable label="Add-ons" rows={rows} columns={COLUMNS} sort={[{ id: 'transferBytes', desc: true }]} />
+      <nav aria-label="Lists" className="flex gap-5 border-b border-line px-4">
+        {VIEWS.map(([key, name]) => {
+          const to = new URLSearchParams(search)
+          if (key === 'all') to.delete('view')
+          else to.set('view', key)
+          return (
+            <Link
+              key={key}
+              to={{ search: to.toString() }}
+              aria-current={key === view ? 'page' : undefined}
+              className="border-b-2 border-transparent py-1.5 text-soft hover:text-ink aria-[current]:border-verdigris aria-[current]:font-semibold aria-[current]:text-ink"
+            >
+              {name} <span className="figures font-normal text-soft">{counts[key]}</span>
+            </Link>
+          )
+        })}
+      </nav>
+      <div className="min-h-0 flex-1">
+        {view === 'undecided' ? (
+          <Undecided rows={undecided(rows)} />
+        ) : view === 'jobs' ? (
+          <SameJobs rows={rows} jobs={sharedJobs(rows)} />
+        ) : (
+          <AddOnTable
+            rows={rows}
+            text={search.get('q') ?? ''}
+            onText={(text) =>
+              setSearch(
+                (old) => {
+                  const next = new URLSearchParams(old)
+                  if (text) next.set('q', text)
+                  else next.delete('q')
+                  return next
+                },
+                { replace: true },
+              )
+            }
+          />
+        )}
       </div>
     </div>
   )
 }
 
-function rowsOf(addOns: AddOn[], ledger: Ledger): Row[] {
-  const matrix = buildMatrix(ledger)
-  return addOns.map((addOn) => {
-    const row = matrix.rows.findIndex((payer) => payer.slug === addOn.slug)
-    const onPage = (column: number) => Object.values(matrix.cell(row, column) ?? {}).some((value) => value > 0)
-    return {
-      ...addOn,
-      pages: row < 0 ? 0 : matrix.columns.filter((_, index) => onPage(index)).length,
-      figures: row < 0 ? noFigures() : matrix.rowTotals[row]!,
-    }
-  })
+/** What nobody has decided on, heaviest first; the theme and the CMS's own parts are not up for decision. */
+const undecided = (rows: Row[]): Row[] =>
+  rows
+    .filter(({ verdict, gone, kind }) => verdict.verdict === 'undecided' && !gone && kind !== 'theme')
+    .sort((a, b) => b.figures.decodedBytes - a.figures.decodedBytes || a.name.localeCompare(b.name))
+
+/** Jobs that more than one add-on does. */
+function sharedJobs(rows: Row[]): string[] {
+  const counts = new Map<string, number>()
+  for (const { jobs, gone } of rows) if (!gone) for (const job of jobs) counts.set(job, (counts.get(job) ?? 0) + 1)
+  return [...counts].filter(([, count]) => count > 1).map(([job]) => job)
 }

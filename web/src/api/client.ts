@@ -19,6 +19,17 @@ export class ApiError extends Error {
 export const call = <T>(method: string, path: string, body?: object): Promise<T> =>
   send(method, path, body && JSON.stringify(body), 'application/json')
 
+/** An answer that is bytes and no JSON. @throws ApiError */
+export async function callBytes(path: string): Promise<ArrayBuffer> {
+  const response = await fetch(`/api${path}`).catch(() => null)
+  if (!response?.ok) {
+    const status = response?.status ?? 0
+    const title = status ? `The server answered ${status}.` : 'Unvelt’s server does not answer. Is it still running?'
+    throw new ApiError(status, { type: 'about:blank', status, title })
+  }
+  return response.arrayBuffer()
+}
+
 /** The same with a body of any type. @throws ApiError */
 export async function send<T>(method: string, path: string, body: string | Blob | undefined, type: string): Promise<T> {
   const response = await fetch(`/api${path}`, {

@@ -1,6 +1,7 @@
 import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type {
   AddOn,
+  AddOnSheet,
   Drafts,
   Ledger,
   Lens,
@@ -223,3 +224,16 @@ export function useApplyRules(site: number) {
     onSettled: () => client.invalidateQueries({ queryKey: keys.site(site) }),
   })
 }
+
+/** All that is known of one add-on, as one sweep saw it. */
+export const useAddOnSheet = (site: number, slug: string | undefined, sweep: number | undefined) =>
+  useQuery({
+    queryKey: [...keys.site(site), 'add-on', slug, sweep],
+    queryFn: () =>
+      call<AddOnSheet>(
+        'GET',
+        `/sites/${site}/add-ons/${encodeURIComponent(slug!)}${sweep === undefined ? '' : `?sweep=${sweep}`}`,
+      ),
+    enabled: slug !== undefined,
+    placeholderData: keepPreviousData,
+  })

@@ -1,71 +1,107 @@
 import clsx from 'clsx'
-import { memo } from 'react'
-import type { Effect, Measure } from '@unvelt/contract'
-import { MEASURE_WORDS } from '../figures/format.js'
+import type { Effect } from '@unvelt/contract'
 import { effectWords } from '../rules/words.js'
-import type { Matrix } from './matrix.js'
+import type { FigureWords } from './figure-words.js'
+import { valueAt, type Column, type Line } from './lines.js'
 import { within, type Bounds, type Corner } from './selection.js'
 import { shade } from './shade.js'
+import { UseMark } from './use-mark.js'
+import type { Weighed } from './weighing.js'
 
-interface CellProps {
-  matrix: Matrix
-  measure: Measure
-  row: number
-  column: number
-  /** The largest toll in the matrix, which the shade is measured by. */
-  most: number
-  /** Drawn over the cell while it is selected; null otherwise. */
-  edge: string | null
-  groupEdge: boolean
-  ruleAbove: boolean
-}
-
+export const CELL_WIDTH = 62
+export const CELL_HEIGHT = 30
 export const cellId = ({ row, column }: Corner) => `cell-${row}-${column}`
 
-/** One toll. Drawn again only when something about it changes, so that a selection can be dragged over thousands. */
-export const Cell = memo(function Cell({ matrix, measure, row, column, most, edge, groupEdge, ruleAbove }: CellProps) {
-  const value = matrix.cell(row, column)?.[measure] ?? 0
-  const live = matrix.live(row, column)
-  const draft = matrix.draft(row, column)
-  const words = MEASURE_WORDS[measure]
+interface CellProps {
+  weighed: Weighed
+  words: FigureWords
+  line: Line
+  column: Column
+  row: number
+  at: number
+  left: number
+  /** Drawn over the cell while it is selected; null otherwise. */
+  edge: string | null
+}
+
+/** One toll: shade and figure, what is known of use, and what rules do there. */
+export function Cell({ weighed, words, line, column, row, at, left, edge }: CellProps) {
+  const { sheet } = weighed
+  const value = valueAt(weighed, line, column)
+  const figure = words.short(value)
   // What the cell would print as nothing is nothing to look at; the figure itself is told on hover.
-  const shown = Number(words.short(value).replaceAll(',', '')) > 0
-  const say = (effect: string) => effectWords({ effect: effect as Effect })
-  const unloadedLive = live !== undefined && live !== 'keep'
-  const unread = matrix.unread.has(column)
+  const shown = figure !== '' && Number(figure.replaceAll(',', '')) > 0
+  const single = column.folded ? null : column.pages[0]!
+  const payer = line.type === 'payer' ? line.payers[0] : null
+  const marked = single !== null && payer !== null
+  const live = marked ? sheet.liveOn(payer, single) : undefined
+  const draft = marked ? sheet.draftOn(payer, single) : undefined
+  const unloaded = live !== undefined && live !== 'keep'
+  const unread = column.pages.every((page) => sheet.unread.has(page))
+  const use = marked ? sheet.useOf(payer, single) : 'unknown'
+  const used =
+    line.type === 'feature' && column.pages.some((page) => line.feature.usedOn.includes(sheet.ledger.pages[page]!.id))
   const title = [
-    `${matrix.rows[row]!.name} on ${matrix.columns[column]!.title}: ${unread ? 'unread' : words.long(value)}`,
-    live && `live rule: ${say(live)}`,
-    draft && `draft: ${say(draft)}`,
+    `${nameOf(line)} on ${titleOf(weighed, column)}: ${line.type === 'feature' ? (used ? 'in use' : 'not in use') : unread ? 'unread' : words.long(value)}`,
+    use !== 'unknown' && use,
+    live && `live rule: ${effectWords({ effect: live as Effect })}`,
+    draft && `draft: ${effectWords({ effect: draft as Effect })}`,
   ].filter(Boolean)
   return (
-    <td
-      id={cellId({ row, column })}
+    <div
+      id={cellId({ row, column: at })}
       role="gridcell"
+      aria-colindex={at + 3}
       aria-selected={edge !== null}
       aria-label={title.join(', ')}
       title={title.join('\n')}
-      className={clsx('p-px', groupEdge && 'border-l border-line', ruleAbove && 'border-t border-t-line')}
+      data-row={row}
+      data-column={at}
+      className={clsx('absolute top-0 p-px', column.opens && 'border-l border-line')}
+      style={{ left, width: CELL_WIDTH, height: CELL_HEIGHT }}
     >
       <div
-        className={clsx(
-          'relative flex h-[30px] w-[62px] min-w-[62px] items-center justify-end px-2',
-          unloadedLive && 'hatched',
-        )}
-        style={(shown && shade(value, most)) || undefined}
+        className={clsx('relative flex h-full w-full items-center justify-end px-2', unloaded && !shown && 'hatched')}
+        style={(shown && shade(value, weighed.most)) || undefined}
       >
-        {unloadedLive && shown && <span aria-hidden className="hatched absolute inset-0" />}
+        {unloaded && shown && <span aria-hidden className="hatched absolute inset-0" />}
         {draft !== undefined && (
           <span aria-hidden className="absolute inset-[3px] border-[1.5px] border-dashed border-current" />
         )}
         {edge !== null && <span aria-hidden className="absolute -inset-px" style={{ boxShadow: edge }} />}
+        {(use !== 'unknown' || used) && <UseMark word={used ? 'used' : use} />}
         <span className={clsx('relative', !shown && 'text-soft/60')}>
-          {shown ? words.short(value) : unread ? '' : '·'}
+          {shown ? figure : unread || line.type === 'feature' ? '' : '·'}
         </span>
       </div>
-    </td>
+    </div>
   )
-})
+}
+
+export const nameOf = (line: Line): string => {
+  switch (line.type) {
+    case 'group':
+      return line.name
+    case 'payer':
+      return line.payer.name
+    case 'feature':
+      return line.feature.name
+    case 'file':
+      return fileName(line.file.url)
+    case 'wait':
+      return 'Fetching files …'
+  }
+}
+
+/** The last part of an address, which is what people know a file by; the host where there is none. */
+export function fileName(url: string): string {
+  if (!URL.canParse(url)) return url
+  const { pathname, host } = new URL(url)
+  return pathname.split('/').filter(Boolean).at(-1) ?? host
+}
+
+const titleOf = ({ sheet }: Weighed, { pages, folded, kind }: Column): string =>
+  folded ? `every ${kind} (median of ${pages.length})` : sheet.ledger.pages[pages[0]!]!.title
 
 /** A line around the selected rectangle, and a thin veil over what is in it; null outside it. */
 export function edgeOf(bounds: Bounds, { row, column }: Corner): string | null {

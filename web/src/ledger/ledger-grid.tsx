@@ -1,230 +1,234 @@
-import clsx from 'clsx'
-import { useRef, type KeyboardEvent } from 'react'
-import type { Measure } from '@unvelt/contract'
+import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual'
+import { useCallback, useEffect, useLayoutEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import { MEASURE_WORDS } from '../figures/format.js'
-import { Cell, cellId, edgeOf } from './cell.js'
-import { kindGroups } from './groups.js'
-import { isAddOn, type Matrix } from './matrix.js'
+import { CELL_HEIGHT, CELL_WIDTH, cellId } from './cell.js'
+import type { FigureWords } from './figure-words.js'
+import { FOOT_HEIGHT, HEAD_HEIGHT, LedgerFoot, LedgerHead } from './ledger-head.js'
+import { LedgerRow, SIDE_WIDTH } from './ledger-row.js'
+import type { Column, Line } from './lines.js'
 import { boundsOf, type Corner, type Selection } from './selection.js'
+import type { Weighed } from './weighing.js'
 
 interface GridProps {
-  matrix: Matrix
-  measure: Measure
+  weighed: Weighed
+  words: FigureWords
+  lines: readonly Line[]
+  columns: readonly Column[]
+  sort: string
   selection: Selection | null
   onSelect(selection: Selection | null): void
-  /** L on the keyboard: leave out what is selected. */
-  onLeaveOut(): void
+  onFoldLine(line: Line): void
+  onFoldKind(kind: string): void
+  onSort(sort: string): void
+  /** Any other key. Returns whether it meant something. */
+  onKey(key: string): boolean
 }
 
-const NAME_WIDTH = 172
+const AHEAD = 3
 
-/** The matrix: add-ons down, pages across, margins on the right and below. */
-export function LedgerGrid({ matrix, measure, selection, onSelect, onLeaveOut }: GridProps) {
-  const { rows, columns } = matrix
+/** The matrix: add-ons down, pages across, margins at the left and below. Only what is in sight is drawn. */
+export function LedgerGrid(props: GridProps) {
+  const { weighed, words, lines, columns, selection, onSelect } = props
+  const scroller = useRef<HTMLDivElement>(null)
   const dragging = useRef(false)
   const bounds = selection && boundsOf(selection)
-  const words = MEASURE_WORDS[measure]
-  const most = Math.max(...rows.flatMap((_, r) => columns.map((_, c) => matrix.cell(r, c)?.[measure] ?? 0)), 0)
-  const groups = kindGroups(columns)
-  const startsGroup = (column: number) => groups.some((group) => group.from === column)
+  // The head of a selection stays drawn, so that a screen reader always has the cell that is spoken of.
+  const withHead = useCallback(
+    (head: number | undefined) => (range: Range) => {
+      const list = defaultRangeExtractor(range)
+      return head === undefined || head >= range.count || list.includes(head)
+        ? list
+        : [...list, head].sort((a, b) => a - b)
+    },
+    [],
+  )
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const down = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => CELL_HEIGHT,
+    overscan: AHEAD,
+    paddingStart: HEAD_HEIGHT,
+    paddingEnd: FOOT_HEIGHT,
+    scrollPaddingStart: HEAD_HEIGHT,
+    scrollPaddingEnd: FOOT_HEIGHT,
+    rangeExtractor: withHead(selection?.head.row),
+  })
+  const along = useVirtualizer({
+    horizontal: true,
+    count: columns.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => CELL_WIDTH,
+    overscan: AHEAD,
+    scrollPaddingStart: SIDE_WIDTH,
+    rangeExtractor: withHead(selection?.head.column),
+  })
+  const across = along.getVirtualItems()
+  const width = SIDE_WIDTH + columns.length * CELL_WIDTH + 8
+
+  useLayoutEffect(() => {
+    down.measure()
+    along.measure()
+  }, [down, along, lines.length, columns.length])
+  useEffect(() => {
+    const stop = () => (dragging.current = false)
+    addEventListener('pointerup', stop)
+    return () => removeEventListener('pointerup', stop)
+  }, [])
 
   const selectCell = (at: Corner, extend: boolean) =>
     onSelect({ scope: 'cells', anchor: extend && selection ? selection.anchor : at, head: at })
-  const selectRow = (row: number) =>
-    onSelect({ scope: 'rows', anchor: { row, column: 0 }, head: { row, column: columns.length - 1 } })
-  const selectColumns = (from: number, to: number, scope: 'columns' | 'kind') =>
-    onSelect({ scope, anchor: { row: 0, column: from }, head: { row: rows.length - 1, column: to } })
+  const last = { row: lines.length - 1, column: columns.length - 1 }
+  const selectRow = (row: number, extend: boolean) =>
+    onSelect({
+      scope: 'rows',
+      anchor: { row: extend && selection ? selection.anchor.row : row, column: 0 },
+      head: { row, column: last.column },
+    })
+  const selectColumns = (from: number, to: number, scope: 'columns' | 'kind', extend = false) =>
+    onSelect({
+      scope,
+      anchor: { row: 0, column: extend && selection ? selection.anchor.column : from },
+      head: { row: last.row, column: to },
+    })
+  const selectKind = (at: number) => {
+    const { kind } = columns[at]!
+    selectColumns(
+      columns.findIndex((column) => column.kind === kind),
+      columns.findLastIndex((column) => column.kind === kind),
+      'kind',
+    )
+  }
 
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === 'Escape') return onSelect(null)
-    if (event.key.toLowerCase() === 'l' && selection && !event.ctrlKey && !event.metaKey) return onLeaveOut()
-    const step = STEPS[event.key]
-    if (!step) return
-    event.preventDefault()
+  const move = (event: KeyboardEvent, step: [number, number]) => {
     const from = selection?.head ?? { row: 0, column: 0 }
     const far = event.ctrlKey || event.metaKey ? 1e6 : 1
-    const clamp = (value: number, length: number) => Math.max(0, Math.min(length - 1, value))
+    const clamp = (value: number, most: number) => Math.max(0, Math.min(most, value))
     const head = selection
-      ? {
-          row: clamp(from.row + step[0] * far, rows.length),
-          column: clamp(from.column + step[1] * far, columns.length),
-        }
+      ? { row: clamp(from.row + step[0] * far, last.row), column: clamp(from.column + step[1] * far, last.column) }
       : from
     selectCell(head, event.shiftKey)
-    document.getElementById(cellId(head))?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+    reveal(head)
+  }
+  const reveal = ({ row, column }: Corner) => {
+    down.scrollToIndex(row, { align: 'auto' })
+    // The library reckons from the left edge, where the names stand; what lies below them has to come out.
+    const element = scroller.current!
+    const left = column * CELL_WIDTH
+    const room = element.clientWidth - SIDE_WIDTH - CELL_WIDTH
+    if (left < element.scrollLeft) element.scrollLeft = left
+    else if (left > element.scrollLeft + room) element.scrollLeft = left - room
+  }
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (lines.length === 0) return
+    const screen = Math.max(
+      1,
+      Math.floor(((scroller.current?.clientHeight ?? 0) - HEAD_HEIGHT - FOOT_HEIGHT) / CELL_HEIGHT),
+    )
+    const step = stepOf(event.key, screen, last, selection?.head ?? { row: 0, column: 0 })
+    const head = selection?.head
+    if (step) move(event, step)
+    else if (event.key === 'Escape') onSelect(null)
+    else if (event.ctrlKey || event.metaKey || event.altKey) {
+      if (event.key.toLowerCase() !== 'c' || event.altKey || !props.onKey('copy')) return
+    } else if (head && (event.key === 'Enter' || event.key === ' ')) props.onFoldLine(lines[head.row]!)
+    else if (head && event.key === 'r') selectRow(head.row, false)
+    else if (head && event.key === 'p') selectColumns(head.column, head.column, 'columns')
+    else if (head && event.key === 'g') selectKind(head.column)
+    else if (head && event.key === 'f') props.onFoldKind(columns[head.column]!.kind)
+    else if (head && event.key === 's') props.onSort(sortKey(weighed, columns[head.column]!))
+    else if (!props.onKey(event.key)) return
+    event.preventDefault()
+  }
+
+  const onPointerDown = (event: PointerEvent) => {
+    if (event.button !== 0) return
+    const target = (event.target as Element).closest<HTMLElement>(
+      '[data-row], [data-name], [data-fold], [data-head], [data-kind], [data-kind-name], [data-sort]',
+    )
+    if (!target) return
+    const { row, column, name, fold, head, kind, kindName, sort } = target.dataset
+    if (row !== undefined) {
+      dragging.current = true
+      selectCell({ row: Number(row), column: Number(column) }, event.shiftKey)
+    } else if (name !== undefined) selectRow(Number(name), event.shiftKey)
+    else if (fold !== undefined) props.onFoldLine(lines[Number(fold)]!)
+    else if (kind !== undefined) props.onFoldKind(columns[Number(kind)]!.kind)
+    else if (kindName !== undefined) selectKind(Number(kindName))
+    else if (sort !== undefined) props.onSort(sort)
+    else if (columns[Number(head)]!.folded) selectKind(Number(head))
+    else selectColumns(Number(head), Number(head), 'columns', event.shiftKey)
+  }
+  const onPointerOver = (event: PointerEvent) => {
+    if (!dragging.current) return
+    const { row, column } = (event.target as Element).closest<HTMLElement>('[data-row]')?.dataset ?? {}
+    if (row !== undefined) selectCell({ row: Number(row), column: Number(column) }, true)
   }
 
   return (
     <div
+      ref={scroller}
       role="grid"
-      aria-label={`Ledger, ${words.name}`}
+      aria-label={`Ledger, ${MEASURE_WORDS[weighed.measure].name}`}
       aria-multiselectable
-      aria-rowcount={rows.length + 2}
+      aria-rowcount={lines.length + 3}
       aria-colcount={columns.length + 2}
       aria-activedescendant={selection ? cellId(selection.head) : undefined}
       tabIndex={0}
       onKeyDown={onKeyDown}
-      onPointerUp={() => (dragging.current = false)}
-      className="h-full overflow-auto outline-none select-none"
+      onPointerDown={onPointerDown}
+      onPointerOver={onPointerOver}
+      className="figures relative h-full overflow-auto outline-none select-none focus-visible:outline-none"
     >
-      <table className="figures border-separate border-spacing-0">
-        <thead className="sticky top-0 z-10 bg-paper">
-          <tr role="row" className="text-left text-[12.5px] text-soft">
-            <th className="sticky left-0 z-10 bg-paper" style={{ minWidth: NAME_WIDTH }} />
-            {groups.map(({ kind, from, to }) => (
-              <th key={from} colSpan={to - from + 1} className="border-l border-line p-0 font-normal">
-                <button
-                  type="button"
-                  tabIndex={-1}
-                  onClick={() => selectColumns(from, to, 'kind')}
-                  className="w-full px-2 py-1 text-left hover:text-verdigris"
-                  title={`Select every page of kind ${kind}`}
-                >
-                  {kind} <span className="text-soft">({to - from + 1})</span>
-                </button>
-              </th>
+      <div className="relative flex flex-col" style={{ width, minHeight: '100%' }}>
+        <div className="relative shrink-0" style={{ height: down.getTotalSize() - FOOT_HEIGHT }}>
+          <LedgerHead
+            weighed={weighed}
+            words={words}
+            columns={columns}
+            across={across}
+            bounds={bounds}
+            sort={props.sort}
+            measureName={MEASURE_WORDS[weighed.measure].name}
+            scrolled={along.scrollOffset ?? 0}
+          />
+          <div role="rowgroup" className="absolute top-0 left-0 w-full">
+            {down.getVirtualItems().map(({ index, start, key }) => (
+              <LedgerRow
+                key={lines[index]?.key ?? key}
+                weighed={weighed}
+                words={words}
+                line={lines[index]!}
+                row={index}
+                top={start}
+                columns={columns}
+                across={across}
+                bounds={bounds && index >= bounds.top && index <= bounds.bottom ? bounds : null}
+              />
             ))}
-            <th className="border-l border-line" />
-          </tr>
-          <tr role="row">
-            <th className="sticky left-0 z-10 border-b border-line bg-paper pr-3 pb-1.5 pl-4 text-left align-bottom font-normal text-soft">
-              {words.name}
-              {words.unit && <>, {words.unit}</>}
-            </th>
-            {columns.map((page, column) => (
-              <th
-                key={page.id}
-                role="columnheader"
-                aria-colindex={column + 2}
-                className={clsx('border-b border-line p-0 align-bottom font-normal', startsGroup(column) && 'border-l')}
-              >
-                <button
-                  type="button"
-                  tabIndex={-1}
-                  onClick={() => selectColumns(column, column, 'columns')}
-                  title={`${page.title} · ${page.path}`}
-                  className={clsx(
-                    'mx-auto flex h-[132px] items-end overflow-hidden pb-1.5 text-left hover:text-verdigris',
-                    bounds && column >= bounds.left && column <= bounds.right && 'font-semibold',
-                  )}
-                >
-                  <span className="rotate-180 truncate [writing-mode:vertical-rl]" style={{ maxHeight: 126 }}>
-                    {page.title}
-                  </span>
-                </button>
-              </th>
-            ))}
-            <th
-              role="columnheader"
-              className="border-b border-l border-line px-3 pb-1.5 text-right align-bottom font-semibold"
-            >
-              Total
-            </th>
-          </tr>
-        </thead>
-        <tbody
-          onPointerDown={(event) => {
-            const at = event.button === 0 ? cornerOf(event.target) : null
-            if (!at) return
-            dragging.current = true
-            selectCell(at, event.shiftKey)
-          }}
-          onPointerOver={(event) => {
-            const at = dragging.current ? cornerOf(event.target) : null
-            if (at) selectCell(at, true)
-          }}
-        >
-          {rows.map((payer, row) => (
-            <tr key={payer.slug} role="row" aria-rowindex={row + 2}>
-              <th
-                role="rowheader"
-                className={clsx(
-                  'sticky left-0 z-[5] bg-paper p-0 text-left',
-                  row > 0 && isAddOn(rows[row - 1]!) && !isAddOn(payer) && 'border-t border-line',
-                )}
-              >
-                <button
-                  type="button"
-                  tabIndex={-1}
-                  onClick={() => selectRow(row)}
-                  title={`Select ${payer.name} everywhere`}
-                  className={clsx(
-                    'block w-full truncate py-1 pr-3 pl-4 text-left hover:text-verdigris',
-                    bounds && row >= bounds.top && row <= bounds.bottom ? 'font-semibold' : 'font-normal',
-                    !isAddOn(payer) && 'text-soft italic',
-                  )}
-                  style={{ maxWidth: NAME_WIDTH }}
-                >
-                  {payer.name}
-                </button>
-              </th>
-              {columns.map((page, column) => (
-                <Cell
-                  key={page.id}
-                  matrix={matrix}
-                  measure={measure}
-                  row={row}
-                  column={column}
-                  most={most}
-                  edge={bounds && edgeOf(bounds, { row, column })}
-                  groupEdge={startsGroup(column)}
-                  ruleAbove={row > 0 && isAddOn(rows[row - 1]!) && !isAddOn(payer)}
-                />
-              ))}
-              <td role="gridcell" className="border-l border-line px-3 text-right font-semibold">
-                <Total value={matrix.rowTotals[row]![measure]} measure={measure} />
-              </td>
-            </tr>
-          ))}
-        </tbody>
-        <tfoot className="sticky bottom-0 z-10 bg-paper">
-          <tr role="row">
-            <th
-              role="rowheader"
-              className="sticky left-0 z-10 border-t border-ink/50 bg-paper py-1.5 pl-4 text-left font-semibold"
-            >
-              Page
-            </th>
-            {columns.map((page, column) => (
-              <td
-                key={page.id}
-                role="gridcell"
-                className={clsx(
-                  'border-t border-ink/50 px-2 text-right font-semibold',
-                  startsGroup(column) && 'border-l border-l-line',
-                )}
-              >
-                {matrix.unread.has(column) ? (
-                  <span className="font-normal text-soft">unread</span>
-                ) : (
-                  <Total value={matrix.columnTotals[column]![measure]} measure={measure} />
-                )}
-              </td>
-            ))}
-            <td role="gridcell" className="border-t border-l border-ink/50 border-l-line px-3 text-right font-semibold">
-              <Total value={matrix.total[measure]} measure={measure} />
-            </td>
-          </tr>
-        </tfoot>
-      </table>
+          </div>
+        </div>
+        <div className="flex-1" />
+        <LedgerFoot weighed={weighed} words={words} columns={columns} across={across} rowIndex={lines.length + 3} />
+      </div>
     </div>
   )
 }
 
-/** A margin: the figure as it is shown, and behind it the exact one. */
-function Total({ value, measure }: { value: number; measure: Measure }) {
-  return <data value={value}>{MEASURE_WORDS[measure].short(value)}</data>
+function stepOf(key: string, screen: number, last: Corner, at: Corner): [number, number] | null {
+  const steps: Record<string, [number, number]> = {
+    ArrowUp: [-1, 0],
+    ArrowDown: [1, 0],
+    ArrowLeft: [0, -1],
+    ArrowRight: [0, 1],
+    PageUp: [-screen, 0],
+    PageDown: [screen, 0],
+    Home: [0, -at.column],
+    End: [0, last.column - at.column],
+  }
+  return steps[key] ?? null
 }
 
-const STEPS: Record<string, [number, number]> = {
-  ArrowUp: [-1, 0],
-  ArrowDown: [1, 0],
-  ArrowLeft: [0, -1],
-  ArrowRight: [0, 1],
-}
-
-/** The cell that something inside the matrix belongs to. */
-function cornerOf(target: EventTarget): Corner | null {
-  const [, row, column] = /^cell-(\d+)-(\d+)$/.exec((target as Element).closest('td')?.id ?? '') ?? []
-  return row === undefined || column === undefined ? null : { row: Number(row), column: Number(column) }
-}
+const sortKey = (weighed: Weighed, column: Column) =>
+  column.folded ? 'total' : String(weighed.sheet.ledger.pages[column.pages[0]!]!.id)

@@ -1,145 +1,219 @@
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { toast } from 'sonner'
-import {
-  MEASURES,
-  type AddOn,
-  type Effect,
-  type Ledger,
-  type LedgerPayer,
-  type Measure,
-  type Site,
-} from '@unvelt/contract'
-import { useAddOns, useChangeDrafts, useChangeSweep, useLedger, useStartSweep, useSweeps } from '../api/queries.js'
-import { plural } from '../figures/format.js'
+import type { AddOn, Effect, LedgerPayer, RuleInput, Site } from '@unvelt/contract'
+import { useAddOns } from '../api/queries.js'
+import { MEASURE_WORDS, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
-import { Button } from '../parts/button.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
+import { useDraft } from '../rules/use-draft.js'
 import { rememberSite } from '../sites/first-site.js'
+import { tableText } from './copy-table.js'
+import { FailedReadings, NoSweep } from './no-sweep.js'
+import { figureWords } from './figure-words.js'
+import { KeysHelp } from './keys-help.js'
 import { LedgerGrid } from './ledger-grid.js'
-import { MeasurePicker } from './measure-picker.js'
+import { columnsOf, linesOf, type Line } from './lines.js'
 import { Particulars } from './particulars.js'
-import { rulesFor, type Selection } from './selection.js'
-import { useMatrix } from './use-matrix.js'
+import { onlyHereRules, picked, rulesFor, selectionOf, selectionText, type Selection } from './selection.js'
+import type { Sheet } from './sheet.js'
+import { Toolbar } from './toolbar.js'
+import { useDetails, useSheet } from './use-sheet.js'
+import { addressOf, NO_FILTERS, viewOf, type View } from './view-state.js'
+import { Weighed } from './weighing.js'
 
-/** The ledger with its particulars. The measure lives in the address. */
+/** The ledger with its particulars. What it shows lives in the address. */
 export function LedgerPlace() {
   const site = useSite()
-  const [search, setSearch] = useSearchParams()
-  const ledger = useLedger(site.id, search.get('sweep'))
+  const [search] = useSearchParams()
+  const { ledger, cells, sheet, error } = useSheet(site.id, search.get('sweep'))
   useEffect(() => rememberSite(site.id), [site.id])
-  const asked = search.get('measure')
-  const measure = MEASURES.find((m) => m === asked) ?? 'transferBytes'
-  const setMeasure = (value: Measure) =>
-    setSearch((old) => new URLSearchParams({ ...Object.fromEntries(old), measure: value }), { replace: true })
-  if (ledger.isPending) return <Loading what="the ledger" />
-  if (ledger.isError) return <Failed error={ledger.error} retry={() => void ledger.refetch()} />
-  if (!ledger.data.sweep) return <NoSweep site={site} />
-  return <LedgerOf site={site} ledger={ledger.data} measure={measure} onMeasure={setMeasure} />
+  if (error) return <Failed error={error} retry={() => void Promise.all([ledger.refetch(), cells.refetch()])} />
+  if (ledger.data && !ledger.data.sweep) return <NoSweep site={site} />
+  if (!sheet) return <Loading what="the ledger" />
+  return <LedgerOf site={site} sheet={sheet} />
 }
 
-function NoSweep({ site }: { site: Site }) {
-  const { data: sweeps = [] } = useSweeps(site.id)
-  const start = useStartSweep(site.id)
-  const running = sweeps.find((sweep) => sweep.status === 'running')
-  const failed = sweeps.find((sweep) => sweep.readingsFailed > 0)
-  if (running)
-    return (
-      <Notice title="The first sweep is under way">
-        {plural(site.pages, 'page')} are being read. Rows appear here as soon as the first page is done.
-      </Notice>
-    )
-  return (
-    <Notice
-      title={failed ? 'No page could be read' : 'Nothing has been weighed yet'}
-      action={
-        <Button
-          weight="main"
-          disabled={start.isPending}
-          onClick={() => start.mutate(undefined, { onError: (e) => toast.error(e.message) })}
-        >
-          Sweep {site.pages} pages
-        </Button>
-      }
-    >
-      {failed
-        ? failed.failures.map(({ reason, paths }) => (
-            <p key={reason}>{`${reason} (${plural(paths.length, 'page')})`}</p>
-          ))
-        : `The connector knows ${plural(site.addOns, 'add-on')} and ${plural(site.pages, 'page')}. A sweep loads each page and tells what every add-on costs there.`}
-    </Notice>
-  )
-}
+/** What is written on leaving a rectangle; a drag passes over many before it rests. */
+const REST_MS = 250
 
-interface LedgerOfProps {
-  site: Site
-  ledger: Ledger
-  measure: Measure
-  onMeasure(measure: Measure): void
-}
-
-function LedgerOf({ site, ledger, measure, onMeasure }: LedgerOfProps) {
-  const matrix = useMatrix(ledger, measure)
-  const [selection, setSelection] = useState<Selection | null>(null)
+function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
+  const [search, setSearch] = useSearchParams()
+  const view = useMemo(() => viewOf(search), [search])
+  const change = (part: Partial<View>) => setSearch((old) => addressOf(part, old), { replace: true })
   const { data: addOns = [] } = useAddOns(site.id)
-  const change = useChangeDrafts(site.id)
-  const sweep = useChangeSweep(site.id)
-  const rules = useMemo(
-    () => (selection ? rulesFor(selection, matrix.rows, matrix.columns, strongest(site, addOns)) : []),
-    [selection, matrix, site, addOns],
-  )
-  const leaveOut = () => {
-    if (rules.length === 0) return
-    change.mutate({ do: 'add', rules }, { onError: (error) => toast.error(error.message) })
+  const bySlug = useMemo(() => new Map(addOns.map((addOn) => [addOn.slug, addOn])), [addOns])
+  const details = useDetails(site.id, sheet.ledger.sweep?.id, [...view.opened])
+  const weighed = useMemo(() => new Weighed(sheet, view.measure, view.basis), [sheet, view.measure, view.basis])
+  const words = useMemo(() => figureWords(view.measure, view.basis), [view.measure, view.basis])
+  const columns = useMemo(() => columnsOf(sheet, view.folded), [sheet, view.folded])
+  const lines = useMemo(() => linesOf(weighed, view, { addOns: bySlug, details }), [weighed, view, bySlug, details])
+
+  const [selection, setSelection] = useSelection(lines, columns)
+  const [help, setHelp] = useState(false)
+  const draft = useDraft(site.id)
+  const what = useMemo(() => (selection ? picked(selection, lines, columns) : null), [selection, lines, columns])
+  const strongest = useMemo(() => strongestEffect(site, bySlug), [site, bySlug])
+  const acts = useMemo(() => {
+    if (!what) return NO_ACTS
+    return {
+      leaveOut: rulesFor(sheet, what, strongest),
+      onlyHere: onlyHereRules(sheet, what, strongest),
+      hold: rulesFor(sheet, what, () => 'hold'),
+      keep: rulesFor(sheet, what, () => 'keep'),
+    }
+  }, [sheet, what, strongest])
+  const act = (name: keyof Acts) => {
+    if (acts[name].length > 0) draft.add(acts[name])
+    else if (what) toast(name === 'onlyHere' ? 'Select the pages where it is to stay.' : 'No rule can be about this.')
   }
-  const failed = ledger.sweep!.failures
+
+  const toggle = (set: ReadonlySet<string>, key: string) => {
+    const next = new Set(set)
+    if (!next.delete(key)) next.add(key)
+    return next
+  }
+  const foldLine = (line: Line) => {
+    if (line.type === 'group') change({ folded: toggle(view.folded, `row:${line.name}`) })
+    else if (line.type === 'payer') change({ opened: toggle(view.opened, line.payer.slug) })
+  }
+  const foldKind = (kind: string) => change({ folded: toggle(view.folded, kind) })
+  const kinds = [...new Set(sheet.ledger.pages.map(({ kind }) => kind))]
+  const allFolded = kinds.every((kind) => view.folded.has(kind))
+  const foldAll = () =>
+    change({
+      folded: new Set([...[...view.folded].filter((key) => key.startsWith('row:')), ...(allFolded ? [] : kinds)]),
+    })
+
+  const copy = () => {
+    if (!what) return
+    void navigator.clipboard.writeText(tableText(weighed, what.lines, what.columns)).then(
+      () => toast(`Copied ${plural(what.lines.length, 'row')} of ${plural(what.columns.length, 'column')}`),
+      () => toast.error('The browser did not let this be copied.'),
+    )
+  }
+  const onKey = (key: string): boolean => {
+    const does: Record<string, () => void> = {
+      l: () => act('leaveOut'),
+      o: () => act('onlyHere'),
+      h: () => act('hold'),
+      e: () => act('keep'),
+      copy,
+      '/': () => document.getElementById('ledger-filter')?.focus(),
+      '?': () => setHelp(true),
+    }
+    const found = does[key] ?? does[key.toLowerCase()]
+    found?.()
+    return found !== undefined
+  }
+  const shownPayers = new Set(
+    lines.flatMap((line) => (line.type === 'payer' ? line.payers : line.type === 'group' ? line.payers : [])),
+  )
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_316px]">
-      <section className="flex min-h-0 min-w-0 flex-col">
-        <div className="flex items-center border-b border-line px-4">
-          <MeasurePicker measure={measure} onChange={onMeasure} />
-        </div>
-        {failed.length > 0 && (
-          <p role="alert" className="border-b border-line px-4 py-1.5 text-plum">
-            {plural(ledger.sweep!.readingsFailed, 'reading')} of {ledger.sweep!.readings} failed.{' '}
-            {failed
-              .map(({ reason, paths }) => `${reason} (${paths.slice(0, 3).join(', ')}${paths.length > 3 ? ' …' : ''})`)
-              .join(' ')}{' '}
-            {ledger.sweep!.status !== 'running' && ledger.sweep!.status !== 'paused' && (
-              <Button
-                weight="quiet"
-                disabled={sweep.isPending}
-                onClick={() =>
-                  sweep.mutate(
-                    { sweep: ledger.sweep!.id, act: 'reread' },
-                    { onError: (error) => toast.error(error.message) },
-                  )
-                }
-              >
-                Read them again
-              </Button>
-            )}
+      <section className="flex min-h-0 min-w-0 flex-col" aria-label="Ledger">
+        <Toolbar
+          view={view}
+          onChange={change}
+          hidden={sheet.ledger.payers.length - shownPayers.size}
+          allFolded={allFolded}
+          onFoldAll={foldAll}
+        />
+        <FailedReadings site={site} sweep={sheet.ledger.sweep!} />
+        {view.basis === 'visits' && weighed.unvisited > 0 && (
+          <p className="border-b border-line px-4 py-1 text-[12.5px] text-soft">
+            {plural(weighed.unvisited, 'page')} without known page views count as unvisited.
           </p>
         )}
         <div className="min-h-0 flex-1">
-          <LedgerGrid
-            matrix={matrix}
-            measure={measure}
-            selection={selection}
-            onSelect={setSelection}
-            onLeaveOut={leaveOut}
-          />
+          {lines.length === 0 ? (
+            <Notice
+              title="No add-on is like that"
+              action={
+                <button type="button" className="text-verdigris underline" onClick={() => change(NO_FILTERS)}>
+                  Show all
+                </button>
+              }
+            >
+              Nothing of this site passes the filters in {MEASURE_WORDS[view.measure].name.toLowerCase()}.
+            </Notice>
+          ) : (
+            <LedgerGrid
+              weighed={weighed}
+              words={words}
+              lines={lines}
+              columns={columns}
+              sort={view.sort}
+              selection={selection}
+              onSelect={setSelection}
+              onFoldLine={foldLine}
+              onFoldKind={foldKind}
+              onSort={(sort) => change({ sort })}
+              onKey={onKey}
+            />
+          )}
         </div>
       </section>
       <aside aria-label="Particulars" className="min-h-0 border-l border-line bg-sheet">
-        <Particulars site={site} matrix={matrix} selection={selection} leaveOutRules={rules} onLeaveOut={leaveOut} />
+        <Particulars
+          site={site}
+          sheet={sheet}
+          addOns={bySlug}
+          what={what}
+          acts={acts}
+          onAct={act}
+          onSort={(sort) => change({ sort })}
+          onHelp={() => setHelp(true)}
+        />
       </aside>
+      <KeysHelp open={help} onOpenChange={setHelp} />
     </div>
   )
 }
 
+export interface Acts {
+  leaveOut: RuleInput[]
+  onlyHere: RuleInput[]
+  hold: RuleInput[]
+  keep: RuleInput[]
+}
+const NO_ACTS: Acts = { leaveOut: [], onlyHere: [], hold: [], keep: [] }
+
+/** The selection moves at once; the address follows when it rests, and a changed order moves it to where it stands now. */
+function useSelection(lines: readonly Line[], columns: ReturnType<typeof columnsOf>) {
+  const [search, setSearch] = useSearchParams()
+  const asked = search.get('sel')
+  const [text, setText] = useState(asked)
+  const [known, setKnown] = useState(asked)
+  // An address that somebody else changed (back, a link) says what is selected.
+  if (asked !== known) {
+    setKnown(asked)
+    setText(asked)
+  }
+  const selection = useMemo(() => selectionOf(text, lines, columns), [text, lines, columns])
+  const rest = useRef<ReturnType<typeof setTimeout>>(undefined)
+  useEffect(() => () => clearTimeout(rest.current), [])
+  const select = (next: Selection | null) => {
+    const said = next && selectionText(next, lines, columns)
+    setText(said)
+    clearTimeout(rest.current)
+    rest.current = setTimeout(() => {
+      setKnown(said)
+      setSearch(
+        (old) => {
+          const changed = new URLSearchParams(old)
+          if (said) changed.set('sel', said)
+          else changed.delete('sel')
+          return changed
+        },
+        { replace: true },
+      )
+    }, REST_MS)
+  }
+  return [selection, select] as const
+}
+
 /** Leaving out means the most the site can do: not running the add-on, or else keeping its files out. */
-function strongest(site: Site, addOns: AddOn[]): (payer: LedgerPayer) => Effect {
-  return ({ slug }) =>
-    site.effects.includes('skip') && addOns.find((addOn) => addOn.slug === slug)?.canSkip ? 'skip' : 'leave-out'
+function strongestEffect(site: Site, addOns: ReadonlyMap<string, AddOn>): (payer: LedgerPayer) => Effect {
+  return ({ slug }) => (site.effects.includes('skip') && addOns.get(slug)?.canSkip ? 'skip' : 'leave-out')
 }

@@ -1,82 +1,143 @@
-import { toast } from 'sonner'
-import { MEASURES, type Effect, type RuleInput, type Site } from '@unvelt/contract'
-import { useChangeDrafts, usePageSheet, usePrediction } from '../api/queries.js'
+import { Link } from 'react-router'
+import type { AddOn, Site } from '@unvelt/contract'
+import { usePageSheet, usePrediction } from '../api/queries.js'
+import { MEASURES } from '@unvelt/contract'
 import { MEASURE_WORDS, percent, plural } from '../figures/format.js'
 import { RequestList } from '../pages/request-list.js'
 import { Button } from '../parts/button.js'
-import { SavingTable } from '../rules/saving.js'
-import { isAddOn, type Matrix } from './matrix.js'
-import { selectedFigures } from './selected-figures.js'
-import { boundsOf, rulesFor, type Selection } from './selection.js'
+import { nameOf } from './cell.js'
+import { AddOnFacts } from './add-on-facts.js'
+import { KEYS } from './keys-help.js'
+import type { Acts } from './ledger-place.js'
+import { pickedFigures, type Picked } from './selection.js'
+import { isAddOn, type Sheet } from './sheet.js'
+import { UseMark } from './use-mark.js'
 
 interface ParticularsProps {
   site: Site
-  matrix: Matrix
-  selection: Selection | null
-  leaveOutRules: RuleInput[]
-  onLeaveOut(): void
+  sheet: Sheet
+  addOns: ReadonlyMap<string, AddOn>
+  what: Picked | null
+  acts: Acts
+  onAct(name: keyof Acts): void
+  onSort(sort: string): void
+  onHelp(): void
 }
 
 /** All about what is selected in the ledger, and what can be done with it. */
-export function Particulars({ site, matrix, selection, leaveOutRules, onLeaveOut }: ParticularsProps) {
-  if (!selection) return <Hints />
-  const sweep = matrix.ledger.sweep
+export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, onHelp }: ParticularsProps) {
+  const sweep = sheet.ledger.sweep
+  const prediction = usePrediction(site.id, acts.leaveOut, sweep?.id)
+  if (!what) return <Hints onHelp={onHelp} />
+  const payer = what.payers.length === 1 ? sheet.ledger.payers[what.payers[0]!]! : null
+  const addOn = payer && addOns.get(payer.slug)
+  const page = what.columns.length === 1 && !what.columns[0]!.folded ? sheet.ledger.pages[what.pages[0]!]! : null
+  const named = (slug: string) => addOns.get(slug)?.name ?? slug
   return (
     <div className="h-full overflow-auto px-4 py-3">
-      <h2 className="text-[17px]">{titleOf(matrix, selection)}</h2>
-      <Tolls matrix={matrix} selection={selection} />
+      <h2 className="text-[17px]">{titleOf(sheet, what)}</h2>
+      <p className="mt-1 flex flex-wrap gap-x-3 text-[13px]">
+        {addOn && (
+          <Link
+            className="text-verdigris hover:underline"
+            to={`/sites/${site.id}/add-ons/${encodeURIComponent(addOn.slug)}`}
+          >
+            Sheet of {addOn.name}
+          </Link>
+        )}
+        {page && (
+          <>
+            <Link
+              className="text-verdigris hover:underline"
+              to={`/sites/${site.id}/pages/${page.id}${sweep ? `?sweep=${sweep.id}` : ''}`}
+            >
+              Sheet of the page
+            </Link>
+            <button type="button" className="text-verdigris hover:underline" onClick={() => onSort(String(page.id))}>
+              Sort by it
+            </button>
+          </>
+        )}
+      </p>
+      <Tolls sheet={sheet} what={what} spared={acts.leaveOut.length > 0 ? prediction.data?.saved : undefined} />
       {sweep && (
         <p className="mt-1.5 text-[12.5px] text-soft">
-          Sweep {sweep.id}, the middle of {plural(sweep.repeats, 'repeat')}, site caches bypassed.
+          Sweep {sweep.id}, {sweep.lens}, the middle of {plural(sweep.repeats, 'repeat')}, site caches bypassed.
+          {acts.leaveOut.length > 0 && ' Spared is predicted.'}
         </p>
       )}
-      <Actions site={site} matrix={matrix} selection={selection} rules={leaveOutRules} onLeaveOut={onLeaveOut} />
-      <Requests site={site} matrix={matrix} selection={selection} />
+      {prediction.error && <p className="mt-2 text-plum">{prediction.error.message}</p>}
+      {prediction.data?.staying.map(({ library, neededBy }) => (
+        <p key={library} className="mt-2 text-[13px] text-soft">
+          {named(library)} stays: {neededBy.map(named).join(', ')} still {neededBy.length === 1 ? 'needs' : 'need'} it.
+        </p>
+      ))}
+      <Actions sheet={sheet} what={what} acts={acts} onAct={onAct} />
+      {payer && isAddOn(payer) && addOn && (
+        <AddOnFacts site={site} sheet={sheet} addOn={addOn} what={what} named={named} />
+      )}
+      {page && <Requests site={site} sheet={sheet} what={what} pageId={page.id} />}
     </div>
   )
 }
 
-function Hints() {
+function Hints({ onHelp }: { onHelp(): void }) {
   return (
-    <div className="px-4 py-3 text-soft">
+    <div className="h-full overflow-auto px-4 py-3 text-soft">
       <h2 className="text-[17px] text-ink">Particulars</h2>
       <p className="mt-2">Select a cell, drag over several, or press the name of an add-on, a page or a kind.</p>
       <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
-        {[
-          ['Arrows', 'move'],
-          ['Shift + arrows', 'select a rectangle'],
-          ['Ctrl + arrows', 'jump to the edge'],
-          ['L', 'leave out here'],
-          ['Esc', 'select nothing'],
-        ].map(([key, does]) => (
-          <div key={key} className="contents">
-            <dt className="text-ink">{key}</dt>
+        {KEYS.filter(([key]) => ['Arrows', 'Shift + arrows', 'Enter', 'L', '/', 'Esc'].includes(key)).map(
+          ([key, does]) => (
+            <div key={key} className="contents">
+              <dt className="whitespace-nowrap text-ink">{key}</dt>
+              <dd>{does}</dd>
+            </div>
+          ),
+        )}
+      </dl>
+      <button type="button" onClick={onHelp} className="mt-1 text-verdigris hover:underline">
+        All keys: ?
+      </button>
+      <h3 className="mt-5 text-[15px] text-ink">Signs</h3>
+      <dl className="mt-2 grid grid-cols-[32px_1fr] items-center gap-x-3 gap-y-1.5">
+        {(
+          [
+            ['used', 'seen in use on the page'],
+            ['planned', 'meant for later'],
+            ['works unseen', 'does its work without showing'],
+            ['not seen', 'looked for and not seen in use'],
+          ] as const
+        ).map(([word, does]) => (
+          <div key={word} className="contents">
+            <dt className="flex justify-center text-ink">
+              <UseMark word={word} inline />
+            </dt>
             <dd>{does}</dd>
           </div>
         ))}
-      </dl>
-      <dl className="mt-5 grid grid-cols-[auto_1fr] items-center gap-x-3 gap-y-2">
-        <dt className="hatched h-4 w-8" />
+        <dt className="hatched h-4" />
         <dd>a live rule unloads it</dd>
-        <dt className="h-4 w-8 border-[1.5px] border-dashed border-ink" />
+        <dt className="h-4 border-[1.5px] border-dashed border-ink" />
         <dd>a draft would</dd>
       </dl>
+      <p className="mt-3">Where there is no sign, nothing is known of use.</p>
     </div>
   )
 }
 
-function titleOf({ rows, columns }: Matrix, selection: Selection): string {
-  const { top, bottom, left, right } = boundsOf(selection)
-  const who = top === bottom ? rows[top]!.name : plural(bottom - top + 1, 'row')
-  const kind = columns[left]!.kind
-  if (selection.scope === 'rows') return `${who}, everywhere`
-  if (selection.scope === 'kind') return `Every page of kind ${kind}`
-  if (selection.scope === 'columns') return columns[left]!.title
-  return `${who} on ${left === right ? columns[left]!.title : plural(right - left + 1, 'page')}`
+function titleOf({ ledger }: Sheet, { scope, lines, columns, pages }: Picked): string {
+  const who = lines.length === 1 ? nameOf(lines[0]!) : plural(lines.length, 'row')
+  if (scope === 'rows') return `${who}, everywhere`
+  const [first] = columns
+  if (scope === 'kind' || (columns.length === 1 && first?.folded))
+    return scope === 'kind' ? `Every page of kind ${first!.kind}` : `${who} on every ${first!.kind}`
+  const where = pages.length === 1 ? ledger.pages[pages[0]!]!.title : plural(pages.length, 'page')
+  return scope === 'columns' ? where : `${who} on ${where}`
 }
 
-function Tolls({ matrix, selection }: { matrix: Matrix; selection: Selection }) {
-  const { tolls, pages } = selectedFigures(matrix, selection)
+function Tolls({ sheet, what, spared }: { sheet: Sheet; what: Picked; spared: Record<string, number> | undefined }) {
+  const { tolls, pages } = pickedFigures(sheet, what)
   return (
     <table className="figures mt-2 w-full">
       <thead>
@@ -84,14 +145,24 @@ function Tolls({ matrix, selection }: { matrix: Matrix; selection: Selection }) 
           <th className="py-1 text-left font-normal">Toll</th>
           <th className="py-1 text-right font-normal">measured</th>
           <th className="py-1 text-right font-normal">of page</th>
+          {spared && <th className="py-1 text-right font-normal">spared</th>}
         </tr>
       </thead>
       <tbody>
         {MEASURES.map((measure) => (
           <tr key={measure} className="border-b border-line/60">
-            <th className="py-1 text-left font-normal">{MEASURE_WORDS[measure].name}</th>
-            <td className="py-1 text-right font-semibold">{MEASURE_WORDS[measure].long(tolls[measure])}</td>
-            <td className="py-1 pl-3 text-right text-soft">{percent(tolls[measure] / pages[measure])}</td>
+            <th className="py-0.5 text-left font-normal">{MEASURE_WORDS[measure].name}</th>
+            <td className="py-0.5 text-right font-semibold whitespace-nowrap">
+              {brief(MEASURE_WORDS[measure].long(tolls[measure]))}
+            </td>
+            <td className="py-0.5 pl-2 text-right whitespace-nowrap text-soft">
+              {percent(tolls[measure] / pages[measure])}
+            </td>
+            {spared && (
+              <td className="py-0.5 pl-2 text-right whitespace-nowrap text-verdigris">
+                {spared[measure] ? `−${brief(MEASURE_WORDS[measure].long(spared[measure]))}` : '0'}
+              </td>
+            )}
           </tr>
         ))}
       </tbody>
@@ -99,74 +170,72 @@ function Tolls({ matrix, selection }: { matrix: Matrix; selection: Selection }) 
   )
 }
 
-interface ActionsProps {
-  site: Site
-  matrix: Matrix
-  selection: Selection
-  rules: RuleInput[]
-  onLeaveOut(): void
-}
+/** The row says already what is counted. */
+const brief = (figure: string) => figure.replace(/ (requests?|query|queries)$/, '')
 
-function Actions({ site, matrix, selection, rules, onLeaveOut }: ActionsProps) {
-  const change = useChangeDrafts(site.id)
-  const prediction = usePrediction(site.id, rules, matrix.ledger.sweep?.id)
-  const { top, bottom } = boundsOf(selection)
-  const selected = matrix.rows.slice(top, bottom + 1)
-  const named = (slug: string) => matrix.rows.find((row) => row.slug === slug)?.name ?? slug
-  if (rules.length === 0)
+const ACTS: [keyof Acts, string][] = [
+  ['leaveOut', 'Leave out here'],
+  ['onlyHere', 'Only here'],
+  ['hold', 'Hold'],
+  ['keep', 'Keep'],
+]
+
+function Actions({
+  sheet,
+  what,
+  acts,
+  onAct,
+}: {
+  sheet: Sheet
+  what: Picked
+  acts: Acts
+  onAct(name: keyof Acts): void
+}) {
+  const selected = what.payers.map((payer) => sheet.ledger.payers[payer]!)
+  if (acts.leaveOut.length === 0)
     return (
-      <p className="mt-4 border-t border-line pt-3 text-soft">
+      <p className="mt-3 border-t border-line pt-3 text-soft">
         {selected.some((row) => row.slug.startsWith('outside:'))
           ? 'No rule can reach this: the site did not announce it as an add-on. What brings it in can be left out.'
           : 'This belongs to the page itself; there is nothing to leave out.'}
       </p>
     )
-  const keep = () =>
-    change.mutate(
-      { do: 'add', rules: rulesFor(selection, matrix.rows, matrix.columns, () => 'keep') },
-      { onError: (error) => toast.error(error.message) },
-    )
   return (
-    <section aria-label="Actions" className="mt-4 border-t border-line pt-3">
-      {prediction.data && <SavingTable prediction={prediction.data} />}
-      {prediction.error && <p className="text-plum">{prediction.error.message}</p>}
-      {prediction.data?.staying.map(({ library, neededBy }) => (
-        <p key={library} className="mt-2 text-[13px] text-soft">
-          {named(library)} stays: {neededBy.map(named).join(', ')} still {neededBy.length === 1 ? 'needs' : 'need'} it.
-        </p>
-      ))}
-      {selected.length > rules.length && selected.some((row) => !isAddOn(row)) && (
-        <p className="mt-2 text-[13px] text-soft">The page’s own rows are left as they are.</p>
-      )}
-      <div className="mt-3 flex gap-2">
-        <Button weight="main" disabled={change.isPending} onClick={onLeaveOut}>
-          Leave out here
-        </Button>
-        <Button disabled={change.isPending} onClick={keep}>
-          Keep
-        </Button>
+    <section aria-label="Actions" className="mt-3 border-t border-line pt-3">
+      <div className="grid grid-cols-2 gap-2">
+        {ACTS.map(([name, words], index) => (
+          <Button
+            key={name}
+            weight={index === 0 ? 'main' : 'plain'}
+            disabled={acts[name].length === 0}
+            onClick={() => onAct(name)}
+          >
+            {words}
+          </Button>
+        ))}
       </div>
-      <p className="mt-2 text-[12.5px] text-soft">{effectNote(rules)}</p>
+      <p className="mt-2 text-[12.5px] text-soft">
+        {effectNote(acts)}
+        {selected.length > acts.leaveOut.length && ' The page’s own rows are left as they are.'}
+      </p>
     </section>
   )
 }
 
-function effectNote(rules: RuleInput[]): string {
-  const effects = new Set<Effect>(rules.map((rule) => rule.effect))
+function effectNote({ leaveOut }: Acts): string {
+  const effects = new Set(leaveOut.map((rule) => rule.effect))
   if (effects.size > 1)
     return 'Where the site can, it won’t run the add-ons at all; of the others only the files are left out.'
   return effects.has('skip')
-    ? 'The site won’t run it for these pages: no server time, no files.'
-    : 'Its files won’t be put in the page; the site still runs it.'
+    ? 'Left out, the site won’t run it for these pages: no server time, no files.'
+    : 'Left out, its files won’t be put in the page; the site still runs it.'
 }
 
-function Requests({ site, matrix, selection }: { site: Site; matrix: Matrix; selection: Selection }) {
-  const { top, bottom, left, right } = boundsOf(selection)
-  const page = left === right ? matrix.columns[left] : undefined
-  const sheet = usePageSheet(site.id, page?.id, matrix.ledger.sweep?.id)
-  if (!page || !sheet.data) return null
-  const payers = new Set(matrix.rows.slice(top, bottom + 1).map((row) => row.slug))
-  const requests = sheet.data.requests.filter((request) => payers.has(request.payer))
+function Requests({ site, sheet, what, pageId }: { site: Site; sheet: Sheet; what: Picked; pageId: number }) {
+  const page = usePageSheet(site.id, pageId, sheet.ledger.sweep?.id)
+  if (!page.data) return null
+  const payers = new Set(what.payers.map((payer) => sheet.ledger.payers[payer]!.slug))
+  const requests = page.data.requests.filter((request) => payers.has(request.payer))
   if (requests.length === 0) return null
   return (
     <section className="mt-4 border-t border-line pt-3">

@@ -1,5 +1,7 @@
 import type { LedgerPayer, Page, Place, RuleInput } from '@unvelt/contract'
-import { isAddOn } from './matrix.js'
+import type { Column, Line } from './lines.js'
+import { isAddOn, noFigures, type Figures, type Sheet } from './sheet.js'
+import { MEASURES } from '@unvelt/contract'
 
 /** A rectangle of cells, given by two corners, or whole rows, columns or a kind of page. */
 export interface Selection {
@@ -33,25 +35,95 @@ export function boundsOf({ anchor, head }: Selection): Bounds {
 export const within = ({ top, bottom, left, right }: Bounds, row: number, column: number) =>
   row >= top && row <= bottom && column >= left && column <= right
 
+/** What a selection is about: payers and pages, by index into the sheet, each once. */
+export interface Picked {
+  scope: Selection['scope']
+  lines: Line[]
+  columns: Column[]
+  payers: number[]
+  pages: number[]
+}
+
+export function picked(selection: Selection, lines: readonly Line[], columns: readonly Column[]): Picked {
+  const { top, bottom, left, right } = boundsOf(selection)
+  const some = lines.slice(top, bottom + 1)
+  const across = columns.slice(left, right + 1)
+  return {
+    scope: selection.scope,
+    lines: some,
+    columns: across,
+    payers: [...new Set(some.flatMap(({ payers }) => payers))],
+    pages: [...new Set(across.flatMap(({ pages }) => pages))],
+  }
+}
+
+/** The selected tolls summed, and the sum of the pages they are on. Rows that stand below an opened one count once. */
+export function pickedFigures(sheet: Sheet, { payers, pages }: Picked): { tolls: Figures; pages: Figures } {
+  const tolls = noFigures()
+  const whole = noFigures()
+  for (const measure of MEASURES) {
+    const margins = sheet.margins(measure)
+    for (const page of pages) {
+      whole[measure] += margins.pages[page]!
+      for (const payer of payers) tolls[measure] += sheet.value(payer, page, measure)
+    }
+  }
+  return { tolls, pages: whole }
+}
+
 /** The rules that do one thing to all that is selected: one per add-on, each at the widest place that was meant. */
 export function rulesFor(
-  selection: Selection,
-  rows: LedgerPayer[],
-  columns: Page[],
+  sheet: Sheet,
+  { scope, payers, pages, columns }: Picked,
   effectFor: (addOn: LedgerPayer) => RuleInput['effect'],
 ): RuleInput[] {
-  const { top, bottom, left, right } = boundsOf(selection)
-  const place = placeFor(selection.scope, columns.slice(left, right + 1))
-  return rows
-    .slice(top, bottom + 1)
+  const place = placeFor(
+    scope,
+    pages.map((page) => sheet.ledger.pages[page]!),
+    columns,
+  )
+  return payers
+    .map((payer) => sheet.ledger.payers[payer]!)
     .filter(isAddOn)
     .map((addOn) => ({ addon: addOn.slug, effect: effectFor(addOn), place }))
 }
 
-function placeFor(scope: Selection['scope'], pages: Page[]): Place {
+/** Nowhere but on what is selected: unloaded everywhere, kept there. */
+export function onlyHereRules(
+  sheet: Sheet,
+  what: Picked,
+  effectFor: (addOn: LedgerPayer) => RuleInput['effect'],
+): RuleInput[] {
+  if (what.scope === 'rows') return []
+  return [...rulesFor(sheet, { ...what, scope: 'rows' }, effectFor), ...rulesFor(sheet, what, () => 'keep')]
+}
+
+function placeFor(scope: Selection['scope'], pages: Page[], columns: Column[]): Place {
   const [first] = pages
   if (scope === 'rows') return { level: 'everywhere' }
-  if (scope === 'kind' && first) return { level: 'kind', kind: first.kind }
+  const kinds = new Set(pages.map(({ kind }) => kind))
+  if (first && kinds.size === 1 && (scope === 'kind' || columns.every(({ folded }) => folded)))
+    return { level: 'kind', kind: first.kind }
   if (pages.length === 1 && first) return { level: 'page', path: first.path }
   return { level: 'set', paths: pages.map((page) => page.path) }
+}
+
+/** The selection as the address has it: its corners by what they stand on, so that it survives another sorting. */
+export function selectionText({ scope, anchor, head }: Selection, lines: readonly Line[], columns: readonly Column[]) {
+  const at = ({ row, column }: Corner) =>
+    [lines[row]?.key ?? '', columns[column]?.key ?? ''].map(encodeURIComponent).join('~')
+  return [scope, at(anchor), at(head)].join('~')
+}
+
+export function selectionOf(text: string | null, lines: readonly Line[], columns: readonly Column[]): Selection | null {
+  const [scope, ...parts] = (text ?? '').split('~').map(decodeURIComponent)
+  if (!scope || !['cells', 'rows', 'columns', 'kind'].includes(scope)) return null
+  const row = (key: string | undefined) => lines.findIndex((line) => line.key === key)
+  const column = (key: string | undefined) => columns.findIndex((each) => each.key === key)
+  const found = {
+    anchor: { row: row(parts[0]), column: column(parts[1]) },
+    head: { row: row(parts[2]), column: column(parts[3]) },
+  }
+  if ([found.anchor.row, found.anchor.column, found.head.row, found.head.column].some((n) => n < 0)) return null
+  return { scope: scope as Selection['scope'], ...found }
 }

@@ -1,11 +1,11 @@
 import { createColumnHelper } from '@tanstack/react-table'
 import { useMemo } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import type { Page } from '@unvelt/contract'
-import { useLedger } from '../api/queries.js'
+import { MEASURES, type Page } from '@unvelt/contract'
 import { count, MEASURE_WORDS, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
-import { buildMatrix, type Figures } from '../ledger/matrix.js'
+import { noFigures, type Figures, type Sheet } from '../ledger/sheet.js'
+import { useSheet } from '../ledger/use-sheet.js'
 import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
 import { Failed, Loading } from '../parts/notice.js'
@@ -66,20 +66,20 @@ export function PagesPlace() {
   const site = useSite()
   const [search] = useSearchParams()
   const sweep = search.get('sweep')
-  const ledger = useLedger(site.id, sweep)
+  const { ledger, sheet, error } = useSheet(site.id, sweep)
   const views = useViewsImport(site.id)
-  const rows = useMemo<Row[]>(() => {
-    if (!ledger.data) return []
-    const { columns, columnTotals, unread } = buildMatrix(ledger.data)
-    return columns.map((page, index) => ({
-      ...page,
-      site: site.id,
-      search: sweep === null ? '' : `?sweep=${sweep}`,
-      figures: unread.has(index) ? null : columnTotals[index]!,
-    }))
-  }, [ledger.data, site.id, sweep])
-  if (ledger.isError) return <Failed error={ledger.error} retry={() => void ledger.refetch()} />
-  if (ledger.isPending) return <Loading what="the pages" />
+  const rows = useMemo<Row[]>(
+    () =>
+      (ledger.data?.pages ?? []).map((page, index) => ({
+        ...page,
+        site: site.id,
+        search: sweep === null ? '' : `?sweep=${sweep}`,
+        figures: sheet && !sheet.unread.has(index) ? totalsOf(sheet, index) : null,
+      })),
+    [ledger.data, sheet, site.id, sweep],
+  )
+  if (error) return <Failed error={error} retry={() => void ledger.refetch()} />
+  if (!ledger.data || (ledger.data.sweep && !sheet)) return <Loading what="the pages" />
   return (
     <div className="flex h-full flex-col">
       <PlaceHead
@@ -100,4 +100,10 @@ export function PagesPlace() {
       </div>
     </div>
   )
+}
+
+function totalsOf(sheet: Sheet, page: number): Figures {
+  const totals = noFigures()
+  for (const measure of MEASURES) totals[measure] = sheet.margins(measure).pages[page]!
+  return totals
 }

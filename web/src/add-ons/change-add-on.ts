@@ -1,0 +1,105 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { toast } from 'sonner'
+import type { AddOn, AddOnChange, NewAddOn, Question, UseFactView, UseWordInput, VerdictInput } from '@unvelt/contract'
+import { call } from '../api/client.js'
+import { keys } from '../api/queries.js'
+import { plural } from '../figures/format.js'
+import { didThis } from '../undo/undo.js'
+
+const WHO = 'unvelt-who'
+/** Whoever decides writes the name once; it is remembered on this machine. */
+export const rememberedWho = () => localStorage.getItem(WHO) ?? ''
+export const rememberWho = (who: string) => localStorage.setItem(WHO, who)
+
+/** Everything that can be said of an add-on, each in a way that can be taken back. */
+export function useChangeAddOn(site: number) {
+  const client = useQueryClient()
+  const at = (slug: string) => `/sites/${site}/add-ons/${encodeURIComponent(slug)}`
+  const fresh = () => client.invalidateQueries({ queryKey: keys.site(site) })
+  const run = useMutation({
+    mutationFn: ({ does }: { does: () => Promise<unknown> }) => does(),
+    onSuccess: fresh,
+    onError: (error) => toast.error(error.message),
+  })
+  const doing = (what: string, does: () => Promise<unknown>, undo: () => Promise<unknown>, done?: () => void) =>
+    run.mutate(
+      { does },
+      {
+        onSuccess: () => {
+          didThis(what, async () => {
+            await undo()
+            await fresh()
+          })
+          done?.()
+        },
+      },
+    )
+  return {
+    isPending: run.isPending,
+    decide({ name, slug }: AddOn, input: VerdictInput, done?: () => void): void {
+      if (input.who) rememberWho(input.who)
+      doing(
+        `${name}: ${input.verdict}`,
+        () => call('POST', `${at(slug)}/verdicts`, input),
+        () => call('DELETE', `${at(slug)}/verdicts/newest`),
+        done,
+      )
+    },
+    /** Writes words over what the site tells; the words that stood there come back. */
+    write(addOn: AddOn, change: AddOnChange, done?: () => void): void {
+      const before = Object.fromEntries(
+        (Object.keys(change) as (keyof AddOnChange)[]).map((fact) => [
+          fact,
+          addOn.from[fact] === 'hand' ? addOn[fact] : fact === 'jobs' ? [] : '',
+        ]),
+      )
+      doing(
+        `${addOn.name} was changed`,
+        () => call('PATCH', at(addOn.slug), change),
+        () => call('PATCH', at(addOn.slug), before),
+        done,
+      )
+    },
+    add(entry: NewAddOn, done?: () => void): void {
+      doing(
+        `${entry.name || entry.slug} was added`,
+        () => call('POST', `/sites/${site}/add-ons`, entry),
+        () => call('DELETE', at(entry.slug)),
+        done,
+      )
+    },
+    /** Says what is known of use; what was said by hand before comes back. */
+    sayUse({ name, slug }: Pick<AddOn, 'name' | 'slug'>, input: UseWordInput, facts: readonly UseFactView[]): void {
+      const before = facts.filter(
+        ({ source, pageId }) =>
+          source === 'hand' && (input.pageIds ? pageId !== null && input.pageIds.includes(pageId) : pageId === null),
+      )
+      doing(
+        `${name}: ${input.word ?? 'nothing said'} ${input.pageIds ? `on ${plural(input.pageIds.length, 'page')}` : 'everywhere'}`,
+        () => call('POST', `${at(slug)}/use`, { ...input, who: rememberedWho() }),
+        async () => {
+          await call('POST', `${at(slug)}/use`, { ...input, word: null })
+          for (const { pageId, word, because } of before)
+            await call('POST', `${at(slug)}/use`, { word, because, ...(pageId !== null && { pageIds: [pageId] }) })
+        },
+      )
+    },
+    ask({ name, slug }: AddOn, asks: string, whom: string, done?: () => void): void {
+      let asked: Question | undefined
+      doing(
+        `A question about ${name} is open`,
+        async () => {
+          const questions = await call<Question[]>('POST', `${at(slug)}/questions`, { asks, whom })
+          asked = [...questions].sort((a, b) => b.id - a.id)[0]
+        },
+        () => call('DELETE', `/sites/${site}/questions/${asked!.id}`),
+        done,
+      )
+    },
+    answer: (id: number, answer: string, done?: () => void) =>
+      run.mutate(
+        { does: () => call('POST', `/sites/${site}/questions/${id}/answer`, { answer }) },
+        { onSuccess: () => done?.() },
+      ),
+  }
+}

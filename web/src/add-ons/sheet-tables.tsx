@@ -1,0 +1,107 @@
+import { useState } from 'react'
+import type { AddOnFileView, AddOnPast } from '@unvelt/contract'
+import { bytes, count, dateTime, milliseconds, percent } from '../figures/format.js'
+import { Part } from './add-on-sheet-place.js'
+
+const FEW = 12
+
+/** What it loads, heaviest first, with how much of it is idle. Figures are of all pages together. */
+export function FilesTable({ files }: { files: AddOnFileView[] }) {
+  const [all, setAll] = useState(false)
+  const shown = all ? files : files.slice(0, FEW)
+  return (
+    <Part title="Files" note={`${files.length}, over all pages that load them`}>
+      <table className="figures w-full">
+        <thead>
+          <tr className="border-b border-line text-left text-[12.5px] text-soft">
+            <th className="py-1 font-normal">File</th>
+            <th className="py-1 font-normal">Type</th>
+            {['Pages', 'Requests', 'Decoded', 'Idle', 'Main thread'].map((name) => (
+              <th key={name} className="py-1 pl-4 text-right font-normal">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((file) => (
+            <tr key={file.url} className="border-b border-line/60">
+              <td className="max-w-0 min-w-56 truncate py-1" title={file.url}>
+                {shortened(file.url)}
+              </td>
+              <td className="py-1">{file.type}</td>
+              <td className="py-1 text-right">{count(file.pages)}</td>
+              <td className="py-1 text-right">{count(file.requests)}</td>
+              <td className="py-1 pl-4 text-right whitespace-nowrap">{bytes(file.decodedBytes)}</td>
+              <td className="py-1 pl-4 text-right whitespace-nowrap">
+                {file.idleBytes === 0 ? (
+                  <span className="text-soft">·</span>
+                ) : (
+                  <>
+                    {bytes(file.idleBytes)}{' '}
+                    <span className="text-soft">{percent(file.idleBytes / file.decodedBytes)}</span>
+                  </>
+                )}
+              </td>
+              <td className="py-1 pl-4 text-right whitespace-nowrap">
+                {file.mainThreadMs < 0.05 ? <span className="text-soft">·</span> : milliseconds(file.mainThreadMs)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {files.length > FEW && (
+        <button type="button" className="mt-1.5 text-verdigris hover:underline" onClick={() => setAll(!all)}>
+          {all ? 'Show the heaviest only' : `Show all ${files.length}`}
+        </button>
+      )}
+    </Part>
+  )
+}
+
+/** Own files by their path, others by their host as well. */
+function shortened(url: string): string {
+  if (!URL.canParse(url)) return url
+  const { host, pathname } = new URL(url)
+  return host.split('.').length > 1 ? `${pathname} · ${host.replace(/:\d+$/, '')}` : pathname
+}
+
+/** What it has cost at each survey of the whole site. */
+export function PastTable({ past }: { past: AddOnPast[] }) {
+  return (
+    <Part title="Past" note="surveys of the whole site">
+      <table className="figures w-full">
+        <thead>
+          <tr className="border-b border-line text-left text-[12.5px] text-soft">
+            <th className="py-1 font-normal">Sweep</th>
+            <th className="py-1 font-normal">Version</th>
+            {['Pages', 'Requests', 'Transfer', 'Idle', 'Server time', 'Queries'].map((name) => (
+              <th key={name} className="py-1 pl-4 text-right font-normal">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {[...past].reverse().map(({ sweepId, at, version, active, pages, tolls }) => (
+            <tr key={sweepId} className="border-b border-line/60">
+              <td className="py-1">
+                {dateTime(at)} <span className="text-soft">· sweep {sweepId}</span>
+              </td>
+              <td className="py-1">
+                {version ?? <span className="text-soft">{active === null && pages === 0 ? 'not there' : '–'}</span>}
+                {active === false && <span className="text-soft"> · off</span>}
+              </td>
+              <td className="py-1 text-right">{count(pages)}</td>
+              <td className="py-1 text-right">{count(tolls.requests ?? 0)}</td>
+              <td className="py-1 pl-4 text-right">{bytes(tolls.transferBytes ?? 0)}</td>
+              <td className="py-1 pl-4 text-right">{bytes(tolls.idleBytes ?? 0)}</td>
+              <td className="py-1 pl-4 text-right">{milliseconds(tolls.serverMs ?? 0)}</td>
+              <td className="py-1 pl-4 text-right">{count(tolls.queries ?? 0)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Part>
+  )
+}

@@ -1,0 +1,214 @@
+import clsx from 'clsx'
+import { ChevronDown, ChevronRight } from 'lucide-react'
+import type { VirtualItem } from '@tanstack/react-virtual'
+import { CELL_WIDTH } from './cell.js'
+import type { FigureWords } from './figure-words.js'
+import { columnTotal, type Column } from './lines.js'
+import { Margin, NAME_WIDTH, SIDE_WIDTH, TOTAL_WIDTH } from './ledger-row.js'
+import type { Bounds } from './selection.js'
+import type { Weighed } from './weighing.js'
+
+export const HEAD_HEIGHT = 158
+export const FOOT_HEIGHT = 31
+
+interface AcrossProps {
+  weighed: Weighed
+  words: FigureWords
+  columns: readonly Column[]
+  across: VirtualItem[]
+}
+
+interface HeadProps extends AcrossProps {
+  bounds: Bounds | null
+  sort: string
+  measureName: string
+  /** Pixels scrolled to the side, so that the name of a kind can stay in sight while its pages go by. */
+  scrolled: number
+}
+
+/** Kinds and pages across the top. */
+export function LedgerHead({ weighed, words, columns, across, bounds, sort, measureName, scrolled }: HeadProps) {
+  const { pages } = weighed.sheet.ledger
+  return (
+    <div className="sticky top-0 z-10 border-b border-line bg-paper" style={{ height: HEAD_HEIGHT }}>
+      <div role="row" aria-rowindex={1} className="h-[26px] text-[12.5px] text-soft">
+        <div className="sticky left-0 z-10 h-full bg-paper" style={{ width: SIDE_WIDTH }} />
+        {kindSpans(columns, across).map(({ kind, from, to, start, folded, count }) => {
+          const left = SIDE_WIDTH + Math.max(start, Math.min(scrolled, start + (to - from) * CELL_WIDTH))
+          const Fold = folded ? ChevronRight : ChevronDown
+          return (
+            <div
+              key={kind}
+              role="columnheader"
+              aria-colindex={from + 3}
+              aria-colspan={to - from + 1}
+              className="absolute top-0 flex h-[26px] overflow-hidden border-l border-line"
+              style={{ left, width: SIDE_WIDTH + start + (to - from + 1) * CELL_WIDTH - left }}
+            >
+              <button
+                type="button"
+                tabIndex={-1}
+                data-kind={from}
+                aria-expanded={!folded}
+                aria-label={`${folded ? 'Open' : 'Fold'} ${kind}`}
+                title={folded ? `Show the ${count} pages of kind ${kind}` : `Fold ${kind} into one column`}
+                className="flex shrink-0 items-center pl-1 hover:text-verdigris"
+              >
+                <Fold size={12} aria-hidden />
+              </button>
+              <button
+                type="button"
+                tabIndex={-1}
+                data-kind-name={from}
+                className="min-w-0 truncate px-0.5 text-left hover:text-verdigris"
+                title={`Select every page of kind ${kind}`}
+              >
+                {kind} ({count})
+              </button>
+            </div>
+          )
+        })}
+      </div>
+      <div role="row" aria-rowindex={2} className="relative h-[131px]">
+        <div className="sticky left-0 z-10 flex h-full items-end bg-paper pb-1.5" style={{ width: SIDE_WIDTH }}>
+          <button
+            type="button"
+            tabIndex={-1}
+            data-sort="name"
+            role="columnheader"
+            aria-colindex={1}
+            aria-sort={sort === 'name' ? 'ascending' : 'none'}
+            title="Sort by name"
+            className="pl-7 text-left leading-tight text-soft hover:text-verdigris"
+            style={{ width: NAME_WIDTH }}
+          >
+            {measureName},<br />
+            {words.unit}
+          </button>
+          <button
+            type="button"
+            tabIndex={-1}
+            data-sort="total"
+            role="columnheader"
+            aria-colindex={2}
+            aria-sort={sort === 'total' ? 'descending' : 'none'}
+            title="Sort by total"
+            className="h-full border-r border-line pr-3 text-right align-bottom font-semibold hover:text-verdigris"
+            style={{ width: TOTAL_WIDTH }}
+          >
+            <span className="flex h-full flex-col justify-end">Total{sort === 'total' && ' ↓'}</span>
+          </button>
+        </div>
+        {across.map(({ index, start }) => {
+          const column = columns[index]!
+          const page = pages[column.pages[0]!]!
+          const name = column.folded ? `median of ${column.pages.length}` : page.title
+          const sorted = !column.folded && sort === String(page.id)
+          return (
+            <div
+              key={column.key}
+              role="columnheader"
+              aria-colindex={index + 3}
+              aria-sort={sorted ? 'descending' : 'none'}
+              className={clsx('absolute bottom-0 h-full', column.opens && 'border-l border-line')}
+              style={{ left: SIDE_WIDTH + start, width: CELL_WIDTH }}
+            >
+              <button
+                type="button"
+                tabIndex={-1}
+                data-head={index}
+                title={column.folded ? `Select every page of kind ${column.kind}` : `${page.title} · ${page.path}`}
+                className={clsx(
+                  'mx-auto flex h-full w-full items-end justify-center overflow-hidden pb-1.5 text-left hover:text-verdigris',
+                  bounds && index >= bounds.left && index <= bounds.right && 'font-semibold',
+                  column.folded && 'text-soft italic',
+                )}
+              >
+                <span className="rotate-180 truncate [writing-mode:vertical-rl]" style={{ maxHeight: 122 }}>
+                  {sorted && '↓ '}
+                  {name}
+                </span>
+              </button>
+            </div>
+          )
+        })}
+      </div>
+    </div>
+  )
+}
+
+interface KindSpan {
+  kind: string
+  from: number
+  to: number
+  start: number
+  folded: boolean
+  count: number
+}
+
+/** The kinds that are in sight, each over all of its columns. */
+function kindSpans(columns: readonly Column[], across: VirtualItem[]): KindSpan[] {
+  const seen = new Set(across.map(({ index }) => columns[index]?.kind))
+  const spans: KindSpan[] = []
+  columns.forEach(({ kind, folded, pages }, index) => {
+    if (!seen.has(kind)) return
+    const last = spans.at(-1)
+    if (last?.kind === kind) {
+      last.to = index
+      last.count += pages.length
+    } else spans.push({ kind, from: index, to: index, start: index * CELL_WIDTH, folded, count: pages.length })
+  })
+  return spans
+}
+
+interface FootProps extends AcrossProps {
+  rowIndex: number
+}
+
+/** What each page costs in all, and what all of them do. */
+export function LedgerFoot({ weighed, words, columns, across, rowIndex }: FootProps) {
+  return (
+    <div
+      role="row"
+      aria-rowindex={rowIndex}
+      className="sticky bottom-0 z-10 border-t border-ink/50 bg-paper font-semibold"
+      style={{ height: FOOT_HEIGHT }}
+    >
+      <div className="sticky left-0 z-10 flex h-full items-center bg-paper" style={{ width: SIDE_WIDTH }}>
+        <div role="rowheader" aria-colindex={1} className="pl-7" style={{ width: NAME_WIDTH }}>
+          Page
+        </div>
+        <div
+          role="gridcell"
+          aria-colindex={2}
+          className="flex h-full items-center justify-end border-r border-line pr-3"
+          style={{ width: TOTAL_WIDTH }}
+        >
+          <Margin value={weighed.total} words={words} />
+        </div>
+      </div>
+      {across.map(({ index, start }) => {
+        const column = columns[index]!
+        const unread = column.pages.every((page) => weighed.sheet.unread.has(page))
+        return (
+          <div
+            key={column.key}
+            role="gridcell"
+            aria-colindex={index + 3}
+            className={clsx(
+              'absolute top-0 flex h-full items-center justify-end px-2',
+              column.opens && 'border-l border-line',
+            )}
+            style={{ left: SIDE_WIDTH + start, width: CELL_WIDTH }}
+          >
+            {unread ? (
+              <span className="text-[12.5px] font-normal text-soft">unread</span>
+            ) : (
+              <Margin value={columnTotal(weighed, column)} words={words} />
+            )}
+          </div>
+        )
+      })}
+    </div>
+  )
+}

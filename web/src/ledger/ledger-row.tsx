@@ -1,0 +1,128 @@
+import clsx from 'clsx'
+import { ChevronDown, ChevronRight } from 'lucide-react'
+import { memo } from 'react'
+import type { VirtualItem } from '@tanstack/react-virtual'
+import { Cell, CELL_HEIGHT, edgeOf, nameOf } from './cell.js'
+import type { FigureWords } from './figure-words.js'
+import { totalOf, type Column, type Line } from './lines.js'
+import type { Bounds } from './selection.js'
+import { isPageOwn } from './sheet.js'
+import type { Weighed } from './weighing.js'
+
+export const NAME_WIDTH = 190
+export const TOTAL_WIDTH = 78
+export const SIDE_WIDTH = NAME_WIDTH + TOTAL_WIDTH
+
+interface RowProps {
+  weighed: Weighed
+  words: FigureWords
+  line: Line
+  row: number
+  top: number
+  columns: readonly Column[]
+  across: VirtualItem[]
+  /** Null where no cell of this row is selected. */
+  bounds: Bounds | null
+}
+
+/** One row: its name and margin stay at the left while its cells go by. */
+export const LedgerRow = memo(function LedgerRow({
+  weighed,
+  words,
+  line,
+  row,
+  top,
+  columns,
+  across,
+  bounds,
+}: RowProps) {
+  const own = line.type === 'payer' && isPageOwn(line.payer)
+  const foldable = line.type === 'group' || (line.type === 'payer' && !own)
+  const isOpen = line.type === 'group' ? !line.folded : line.type === 'payer' && line.opened
+  const Fold = isOpen ? ChevronDown : ChevronRight
+  const below = line.type === 'file' || line.type === 'feature' || line.type === 'wait'
+  return (
+    <div
+      role="row"
+      aria-rowindex={row + 3}
+      className={clsx('absolute left-0 w-full', line.type === 'payer' && line.opens && 'border-t border-line')}
+      style={{ height: CELL_HEIGHT, transform: `translateY(${top}px)` }}
+    >
+      <div
+        className={clsx('sticky left-0 z-[5] flex h-full', below ? 'bg-sheet' : 'bg-paper')}
+        style={{ width: SIDE_WIDTH }}
+      >
+        <div role="rowheader" aria-colindex={1} className="flex h-full min-w-0" style={{ width: NAME_WIDTH }}>
+          {foldable ? (
+            <button
+              type="button"
+              tabIndex={-1}
+              data-fold={row}
+              aria-label={`${isOpen ? 'Close' : 'Open'} ${nameOf(line)}`}
+              aria-expanded={isOpen}
+              className="flex w-6 shrink-0 items-center justify-end text-soft hover:text-verdigris"
+            >
+              <Fold size={13} aria-hidden />
+            </button>
+          ) : (
+            <span className="w-6 shrink-0" />
+          )}
+          <button
+            type="button"
+            tabIndex={-1}
+            data-name={row}
+            title={titleOf(line)}
+            className={clsx(
+              'block min-w-0 flex-1 truncate pr-2 text-left hover:text-verdigris',
+              below ? 'pl-4 text-[13px]' : 'pl-1',
+              line.type === 'group' && 'font-serif font-semibold',
+              bounds ? 'font-semibold' : '',
+              own && 'text-soft italic',
+            )}
+          >
+            {nameOf(line)}
+            {line.type === 'group' && <span className="font-sans font-normal text-soft"> ({line.payers.length})</span>}
+            {line.type === 'feature' && <span className="text-soft"> · {line.feature.on ? 'on' : 'off'}</span>}
+          </button>
+        </div>
+        <div
+          role="gridcell"
+          aria-colindex={2}
+          className="flex items-center justify-end border-r border-line pr-3 font-semibold"
+          style={{ width: TOTAL_WIDTH }}
+        >
+          {line.type === 'feature' ? (
+            <span className="text-[12.5px] font-normal text-soft">{line.feature.usedOn.length} in use</span>
+          ) : (
+            line.type !== 'wait' && <Margin value={totalOf(weighed, line)} words={words} />
+          )}
+        </div>
+      </div>
+      {across.map(({ index, start }) => (
+        <Cell
+          key={columns[index]!.key}
+          weighed={weighed}
+          words={words}
+          line={line}
+          column={columns[index]!}
+          row={row}
+          at={index}
+          left={SIDE_WIDTH + start}
+          edge={bounds && edgeOf(bounds, { row, column: index })}
+        />
+      ))}
+    </div>
+  )
+})
+
+/** A margin: the figure as it is shown, and behind it the exact one. */
+export function Margin({ value, words }: { value: number; words: FigureWords }) {
+  return <data value={value}>{words.short(value) || '0'}</data>
+}
+
+function titleOf(line: Line): string {
+  if (line.type === 'file') return `${line.file.url}\n${line.file.type}, on ${line.file.pageIds.length} pages`
+  if (line.type === 'feature') return `${line.feature.name}: switched ${line.feature.on ? 'on' : 'off'}`
+  if (line.type === 'group') return `Select everything of ${line.name}`
+  return `Select ${nameOf(line)} everywhere`
+}

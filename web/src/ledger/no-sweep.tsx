@@ -1,0 +1,66 @@
+import { toast } from 'sonner'
+import type { Site, Sweep } from '@unvelt/contract'
+import { useChangeSweep, useStartSweep, useSweeps } from '../api/queries.js'
+import { plural } from '../figures/format.js'
+import { Button } from '../parts/button.js'
+import { Notice } from '../parts/notice.js'
+
+/** The ledger before anything was measured: what is known, and the one thing to do. */
+export function NoSweep({ site }: { site: Site }) {
+  const { data: sweeps = [] } = useSweeps(site.id)
+  const start = useStartSweep(site.id)
+  const running = sweeps.find((sweep) => sweep.status === 'running')
+  const failed = sweeps.find((sweep) => sweep.readingsFailed > 0)
+  if (running)
+    return (
+      <Notice title="The first sweep is under way">
+        {plural(site.pages, 'page')} are being read. Rows appear here as soon as the first page is done.
+      </Notice>
+    )
+  return (
+    <Notice
+      title={failed ? 'No page could be read' : 'Nothing has been weighed yet'}
+      action={
+        <Button
+          weight="main"
+          disabled={start.isPending}
+          onClick={() => start.mutate(undefined, { onError: (e) => toast.error(e.message) })}
+        >
+          Sweep {site.pages} pages
+        </Button>
+      }
+    >
+      {failed
+        ? failed.failures.map(({ reason, paths }) => (
+            <p key={reason}>{`${reason} (${plural(paths.length, 'page')})`}</p>
+          ))
+        : `The connector knows ${plural(site.addOns, 'add-on')} and ${plural(site.pages, 'page')}. A sweep loads each page and tells what every add-on costs there.`}
+    </Notice>
+  )
+}
+
+/** Which readings failed and why, with the offer to read them again. */
+export function FailedReadings({ site, sweep }: { site: Site; sweep: Sweep }) {
+  const change = useChangeSweep(site.id)
+  if (sweep.failures.length === 0) return null
+  const over = sweep.status !== 'running' && sweep.status !== 'paused'
+  return (
+    <p role="alert" className="border-b border-line px-4 py-1.5 text-plum">
+      {plural(sweep.readingsFailed, 'reading')} of {sweep.readings} failed.{' '}
+      {sweep.failures
+        .map(({ reason, paths }) => `${reason} (${paths.slice(0, 3).join(', ')}${paths.length > 3 ? ' …' : ''})`)
+        .join(' ')}{' '}
+      {over && (
+        <Button
+          weight="quiet"
+          disabled={change.isPending}
+          onClick={() =>
+            change.mutate({ sweep: sweep.id, act: 'reread' }, { onError: (error) => toast.error(error.message) })
+          }
+        >
+          Read them again
+        </Button>
+      )}
+    </p>
+  )
+}

@@ -1,0 +1,100 @@
+import { MEASURES, type Ledger, type LedgerCells, type LedgerPayer, type Measure } from '@unvelt/contract'
+
+export type Figures = Record<Measure, number>
+export const noFigures = (): Figures => Object.fromEntries(MEASURES.map((measure) => [measure, 0])) as Figures
+
+/** What is known of use on a page; the place in the list is how a sheet remembers it. */
+const USE = ['unknown', 'used', 'works unseen', 'planned', 'not seen'] as const
+export type UseWord = (typeof USE)[number]
+
+/** A ledger with its cells, where any of them is found at once: payers down, pages across, both by index. */
+export class Sheet {
+  /** Payer × page → place in the columns, plus one. */
+  private readonly at: Int32Array
+  private readonly use: Uint8Array
+  private readonly sums = new Map<Measure, { payers: Float64Array; pages: Float64Array; total: number }>()
+  readonly unread: ReadonlySet<number>
+  private readonly live: Map<number, string>
+  private readonly drafts: Map<number, string>
+
+  constructor(
+    readonly ledger: Ledger,
+    readonly cells: LedgerCells,
+  ) {
+    const size = ledger.payers.length * this.width
+    this.at = new Int32Array(size)
+    for (let i = 0; i < cells.count; i++) this.at[cells.payer[i]! * this.width + cells.page[i]!] = i + 1
+    this.use = new Uint8Array(size)
+    for (const { payer, page, word } of ledger.use)
+      this.use[payer * this.width + page] = Math.max(0, USE.indexOf(word as UseWord))
+    const marks = (list: Ledger['live']) => new Map(list.map((m) => [m.payer * this.width + m.page, m.effect]))
+    this.live = marks(ledger.live)
+    this.drafts = marks(ledger.drafts)
+    this.unread = new Set(ledger.unreadPages)
+  }
+
+  get width(): number {
+    return this.ledger.pages.length
+  }
+
+  value(payer: number, page: number, measure: Measure): number {
+    const at = this.at[payer * this.width + page]!
+    return at === 0 ? 0 : this.cells.values[measure][at - 1]!
+  }
+
+  figures(payer: number, page: number): Figures {
+    return Object.fromEntries(MEASURES.map((m) => [m, this.value(payer, page, m)])) as Figures
+  }
+
+  useOf(payer: number, page: number): UseWord {
+    return USE[this.use[payer * this.width + page]!]!
+  }
+
+  liveOn(payer: number, page: number): string | undefined {
+    return this.live.get(payer * this.width + page)
+  }
+
+  draftOn(payer: number, page: number): string | undefined {
+    return this.drafts.get(payer * this.width + page)
+  }
+
+  /** Whether an effect of either kind touches a payer anywhere. */
+  touched(payer: number): boolean {
+    const from = payer * this.width
+    for (const key of [...this.live.keys(), ...this.drafts.keys()])
+      if (key >= from && key < from + this.width) return true
+    return false
+  }
+
+  /** The margins of a measure: sums by payer, by page, and of all. Added up once. */
+  margins(measure: Measure): { payers: Float64Array; pages: Float64Array; total: number } {
+    const known = this.sums.get(measure)
+    if (known) return known
+    const payers = new Float64Array(this.ledger.payers.length)
+    const pages = new Float64Array(this.width)
+    let total = 0
+    const { count, payer, page, values } = this.cells
+    const column = values[measure]
+    for (let i = 0; i < count; i++) {
+      const value = column[i]!
+      payers[payer[i]!]! += value
+      pages[page[i]!]! += value
+      total += value
+    }
+    const sums = { payers, pages, total }
+    this.sums.set(measure, sums)
+    return sums
+  }
+
+  pagesOf(payer: number): number {
+    let pages = 0
+    const from = payer * this.width
+    for (let page = 0; page < this.width; page++) if (this.at[from + page] !== 0) pages++
+    return pages
+  }
+}
+
+/** Whether a payer is an add-on that rules can be about, and not the page's own content, the CMS or an unannounced outsider. */
+export const isAddOn = (payer: LedgerPayer) => !isPageOwn(payer) && !payer.slug.startsWith('outside:')
+
+export const isPageOwn = ({ kind }: LedgerPayer) => ['content', 'cms', 'rest', 'glued', 'unassigned'].includes(kind)

@@ -1,0 +1,199 @@
+import { ListFilter, Rows3, X } from 'lucide-react'
+import { Popover, ToggleGroup } from 'radix-ui'
+import type { ReactNode } from 'react'
+import { KINDS, MEASURES, VERDICTS, type Measure } from '@unvelt/contract'
+import { MEASURE_WORDS } from '../figures/format.js'
+import { BASES, type Basis } from './weighing.js'
+import { GROUPINGS, isFiltered, NO_FILTERS, USE_FILTERS, type Grouping, type View } from './view-state.js'
+
+const BASIS_WORDS: Record<Basis, string> = {
+  measured: 'as measured',
+  share: 'share of the page',
+  visits: 'weighted by visits',
+}
+const GROUP_WORDS: Record<Grouping, string> = {
+  none: 'not grouped',
+  kind: 'by kind',
+  job: 'by job',
+  verdict: 'by verdict',
+}
+
+interface ToolbarProps {
+  view: View
+  onChange(change: Partial<View>): void
+  hidden: number
+  allFolded: boolean
+  onFoldAll(): void
+}
+
+/** What the cells show, and which rows there are. */
+export function Toolbar({ view, onChange, hidden, allFolded, onFoldAll }: ToolbarProps) {
+  return (
+    <div className="border-b border-line px-4">
+      <ToggleGroup.Root
+        type="single"
+        value={view.measure}
+        aria-label="Measure"
+        onValueChange={(value) => value && onChange({ measure: value as Measure })}
+        className="flex gap-4 overflow-hidden"
+      >
+        {MEASURES.map((name) => (
+          <ToggleGroup.Item
+            key={name}
+            value={name}
+            className="border-b-2 border-transparent py-1.5 whitespace-nowrap text-soft hover:text-ink data-[state=on]:border-verdigris data-[state=on]:font-semibold data-[state=on]:text-ink"
+          >
+            {MEASURE_WORDS[name].name}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+      <div className="flex h-9 items-center gap-3 border-t border-line/60 text-[13px]">
+        <input
+          type="search"
+          id="ledger-filter"
+          aria-label="Filter add-ons by text"
+          placeholder="Filter add-ons"
+          value={view.text}
+          onChange={(event) => onChange({ text: event.target.value })}
+          className="h-7 w-36 min-w-0 border border-line bg-sheet px-2 focus:border-verdigris"
+        />
+        <Filters view={view} onChange={onChange} />
+        <Plain label="Figures" value={view.basis} onChange={(basis) => onChange({ basis: basis as Basis })}>
+          {BASES.map((basis) => [basis, BASIS_WORDS[basis]])}
+        </Plain>
+        <Plain label="Rows" value={view.rows} onChange={(rows) => onChange({ rows: rows as Grouping })}>
+          {GROUPINGS.map((grouping) => [grouping, GROUP_WORDS[grouping]])}
+        </Plain>
+        <button
+          type="button"
+          onClick={onFoldAll}
+          className="flex items-center gap-1 whitespace-nowrap text-verdigris hover:underline"
+        >
+          <Rows3 size={14} aria-hidden className="rotate-90" /> {allFolded ? 'Unfold pages' : 'Fold pages'}
+        </button>
+        {isFiltered(view) && (
+          <span className="ml-auto truncate text-soft" role="status">
+            {hidden === 0 ? 'Nothing hidden' : `${hidden} hidden`} ·{' '}
+            <button type="button" className="text-verdigris hover:underline" onClick={() => onChange(NO_FILTERS)}>
+              show all
+            </button>
+          </span>
+        )}
+      </div>
+    </div>
+  )
+}
+
+const PILL = 'flex items-center gap-1 border border-line bg-sheet pl-2 whitespace-nowrap'
+
+function Filters({ view, onChange }: Pick<ToolbarProps, 'view' | 'onChange'>) {
+  const on =
+    [view.kind, view.verdict, view.use].filter((each) => each !== null).length +
+    Number(view.least > 0) +
+    Number(view.hideRest)
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="flex items-center gap-1 text-verdigris hover:underline">
+        <ListFilter size={14} aria-hidden /> {on === 0 ? 'Filters' : `${on} ${on === 1 ? 'filter' : 'filters'}`}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={6}
+          aria-label="Filters"
+          className="z-20 grid w-72 gap-2.5 border border-line bg-sheet p-4 text-[13px]"
+        >
+          <Field label="Kind of add-on" value={view.kind} any="any kind" onChange={(kind) => onChange({ kind })}>
+            {KINDS}
+          </Field>
+          <Field label="Verdict" value={view.verdict} any="any verdict" onChange={(verdict) => onChange({ verdict })}>
+            {VERDICTS}
+          </Field>
+          <Field label="Use" value={view.use} any="whatever is known" onChange={(use) => onChange({ use })}>
+            {USE_FILTERS}
+          </Field>
+          <label className="grid grid-cols-[1fr_auto] items-center gap-2">
+            Total at least
+            <input
+              type="number"
+              min={0}
+              value={view.least || ''}
+              onChange={(event) => onChange({ least: Math.max(0, Number(event.target.value)) })}
+              className="h-7 w-28 border border-line bg-paper px-2 text-right"
+              aria-describedby="least-note"
+            />
+          </label>
+          <span id="least-note" className="-mt-2 text-[12.5px] text-soft">
+            in bytes, ms or pieces, as the measure has it
+          </span>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={view.hideRest}
+              onChange={(event) => onChange({ hideRest: event.target.checked })}
+              className="size-4 accent-verdigris"
+            />
+            Hide what costs nothing here
+          </label>
+          <Popover.Close aria-label="Close" className="absolute top-2 right-2 text-soft hover:text-ink">
+            <X size={14} />
+          </Popover.Close>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  )
+}
+
+interface FieldProps {
+  label: string
+  value: string | null
+  any: string
+  children: readonly string[]
+  onChange(value: string | null): void
+}
+
+function Field({ label, value, any, children, onChange }: FieldProps) {
+  return (
+    <label className="grid grid-cols-[1fr_auto] items-center gap-2">
+      {label}
+      <select
+        value={value ?? ''}
+        onChange={(event) => onChange(event.target.value || null)}
+        className="h-7 w-36 border border-line bg-paper px-1.5"
+      >
+        <option value="">{any}</option>
+        {children.map((each) => (
+          <option key={each} value={each}>
+            {each}
+          </option>
+        ))}
+      </select>
+    </label>
+  )
+}
+
+interface PlainProps {
+  label: string
+  value: string
+  children: (readonly [string, string])[]
+  onChange(value: string): void
+}
+
+function Plain({ label, value, children, onChange }: PlainProps): ReactNode {
+  return (
+    <label className={PILL}>
+      <span className="text-soft">{label}</span>
+      <select
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        className="h-[26px] max-w-40 bg-transparent pr-1 font-medium"
+      >
+        {children.map(([key, name]) => (
+          <option key={key} value={key}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
+  )
+}
