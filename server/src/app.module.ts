@@ -8,6 +8,7 @@ import { ServerReadingModule } from './server-reading/server-reading.module.js'
 import { PageViewModule } from './page-view/page-view.module.js'
 import { WithoutModule } from './without/without.module.js'
 import { HealthController } from './health/health.controller.js'
+import { InventoryModule } from './inventory/inventory.module.js'
 import { LensModule } from './lens/lens.module.js'
 import { LedgerModule } from './ledger/ledger.module.js'
 import { OutsideModule } from './outside/outside.module.js'
@@ -16,6 +17,7 @@ import { PatternModule } from './pattern/pattern.module.js'
 import { ProofModule } from './proof/proof.module.js'
 import { QueueModule } from './queue/queue.module.js'
 import { RuleModule } from './rule/rule.module.js'
+import { StandingModule } from './standing/standing.module.js'
 import { SiteModule } from './site/site.module.js'
 import { SweepModule } from './sweep/sweep.module.js'
 import { TraceModule } from './trace/trace.module.js'
@@ -28,6 +30,7 @@ import { TraceModule } from './trace/trace.module.js'
     EventsModule,
     SiteModule,
     AddOnModule,
+    InventoryModule,
     PageModule,
     PatternModule,
     HarModule,
@@ -38,6 +41,7 @@ import { TraceModule } from './trace/trace.module.js'
     SweepModule,
     LensModule,
     LedgerModule,
+    StandingModule,
     RuleModule,
     ProofModule,
     TraceModule,

@@ -11,6 +11,7 @@ import { ProofPlace } from './proof/proof-place.js'
 import { ProofsPlace } from './proof/proofs-place.js'
 import { RulesPlace } from './rules/rules-place.js'
 import { SettingsPlace } from './settings/settings-place.js'
+import { StandingPlace } from './standing/standing-place.js'
 import { FirstSite } from './sites/first-site.js'
 import { RegisterSite } from './sites/register-site.js'
 
@@ -21,7 +22,8 @@ export const router = createBrowserRouter([
     path: '/sites/:site',
     Component: Frame,
     children: [
-      { index: true, element: <Navigate to="ledger" replace /> },
+      { index: true, element: <Navigate to="standing" replace /> },
+      { path: 'standing', Component: StandingPlace },
       { path: 'ledger', Component: LedgerPlace },
       { path: 'add-ons', Component: AddOnsPlace },
       { path: 'add-ons/:slug', Component: AddOnSheetPlace },

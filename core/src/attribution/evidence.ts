@@ -32,3 +32,4 @@ export const NOT_ADDONS: readonly string[] = [CONTENT, CMS, UNASSIGNED, REST, GL
 
 /** The payer that an outsider is charged to when no add-on of the inventory claims its domain. */
 export const outsiderPayer = (domain: string) => `outside:${domain}`
+export const isOutsider = (payer: string) => payer.startsWith(outsiderPayer(''))

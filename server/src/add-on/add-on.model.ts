@@ -21,7 +21,7 @@ export class AddOnRow extends Model<InferAttributes<AddOnRow>, InferCreationAttr
   declare version: string | null
   declare author: string | null
   declare summary: string
-  declare source: 'connector' | 'reading' | 'hand'
+  declare source: 'connector' | 'reading' | 'hand' | 'import'
   declare needs: string[]
   declare library: boolean
   declare canSkip: boolean

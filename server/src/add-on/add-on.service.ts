@@ -64,7 +64,7 @@ export class AddOnService {
   /** Only what was added by hand, or has gone from the site, can be taken out; all else would come back by itself. */
   async remove(siteId: number, slug: string): Promise<void> {
     const row = await this.get(siteId, slug)
-    if (row.source !== 'hand' && !row.gone)
+    if (row.source !== 'hand' && row.source !== 'import' && !row.gone)
       throw new ProblemError(409, 'The site still tells of it, so it would come back. Give it a verdict instead.')
     await row.destroy()
   }

@@ -1,5 +1,4 @@
 import { Inject, Injectable } from '@nestjs/common'
-import { parse } from 'csv-parse/sync'
 import { QueryTypes, Sequelize } from 'sequelize'
 import type { UseWordInput } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
@@ -7,10 +6,9 @@ import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
 import { ProblemError } from '../problem/problem.error.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
+import { atLine, csvRecords } from './csv-records.js'
 import { useFacts } from './use-store.js'
 import { UseWords, type Looked } from './use-words.js'
-
-const MOST_CSV_LINES = 500_000
 
 /** What is known of the use of add-ons: put together from all that tells of it, and added to by hand. */
 @Injectable()
@@ -97,38 +95,4 @@ export class UseService {
     )
     return rows.length
   }
-}
-
-export const atLine = (line: number, column: string, expected: string) =>
-  new ProblemError(422, `Line ${line}, ${column}: expected ${expected}. Nothing was taken in.`, [
-    { field: column, message: `Line ${line}: expected ${expected}.` },
-  ])
-
-/** The records of a CSV text with the lines they stand on. @throws ProblemError that says where and what was expected. */
-export function csvRecords(
-  text: string,
-  columns: readonly string[],
-): { record: Record<string, string | undefined>; line: number }[] {
-  let parsed: { record: Record<string, string>; info: { lines: number } }[]
-  try {
-    parsed = parse(text, {
-      columns: true,
-      bom: true,
-      trim: true,
-      info: true,
-      skip_empty_lines: true,
-      to: MOST_CSV_LINES,
-    })
-  } catch (error) {
-    const { lines, message } = error as Error & { lines?: number }
-    throw new ProblemError(422, `Line ${lines ?? 1}: ${message}. Nothing was taken in.`)
-  }
-  const found = Object.keys(parsed[0]?.record ?? {})
-  const missing = columns.filter((column) => !found.includes(column))
-  if (missing.length > 0)
-    throw new ProblemError(
-      422,
-      `Line 1: expected columns ${columns.join(', ')}${parsed.length === 0 ? ' and at least one line below them' : `; ${missing.join(', ')} is missing`}. Nothing was taken in.`,
-    )
-  return parsed.map(({ record, info }) => ({ record, line: info.lines }))
 }

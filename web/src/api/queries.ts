@@ -19,6 +19,7 @@ import type {
   ServerReadings,
   SiteChange,
   Site,
+  Standing,
   Sweep,
   SweepRequest,
   WithoutRequest,
@@ -38,6 +39,8 @@ export const keys = {
   serverReadings: (site: number, page: number) => ['site', site, 'server-readings', page] as const,
   without: (site: number, page: number) => ['site', site, 'without', page] as const,
   patterns: (site: number) => ['site', site, 'patterns'] as const,
+  /** Below the ledger's, since what changes one changes the other. */
+  standing: (site: number) => ['site', site, 'ledger', 'standing'] as const,
   proofs: (site: number) => ['site', site, 'proofs'] as const,
 }
 
@@ -77,6 +80,13 @@ export const usePageSheet = (site: number, page: number | undefined, sweep: numb
     queryKey: [...keys.ledger(site), 'page', page, sweep],
     queryFn: () => call<PageSheet>('GET', `/sites/${site}/pages/${page}${sweep ? `?sweep=${sweep}` : ''}`),
     enabled: page !== undefined && sweep !== undefined,
+  })
+
+export const useStanding = (site: number, sweep: string | null) =>
+  useQuery({
+    queryKey: [...keys.standing(site), sweep],
+    queryFn: () => call<Standing>('GET', `/sites/${site}/standing${sweep ? `?sweep=${sweep}` : ''}`),
+    placeholderData: keepPreviousData,
   })
 
 /** What the rules would spare, before anybody drafts them. */

@@ -2,8 +2,9 @@ import { Command } from 'cmdk'
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
-import type { Site } from '@unvelt/contract'
-import { usePages, useStartSweep } from '../api/queries.js'
+import { MEASURES, type Site } from '@unvelt/contract'
+import { useAddOns, usePages, useStartSweep } from '../api/queries.js'
+import { MEASURE_WORDS } from '../figures/format.js'
 import { PLACES } from './rail.js'
 
 const ITEM = 'flex cursor-pointer justify-between gap-4 px-4 py-1.5 data-[selected=true]:bg-wash'
@@ -15,6 +16,7 @@ export function Palette({ site, sites }: { site: Site; sites: Site[] }) {
   const [open, setOpen] = useState(false)
   const navigate = useNavigate()
   const { data: pages = [] } = usePages(site.id)
+  const { data: addOns = [] } = useAddOns(site.id)
   const start = useStartSweep(site.id)
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -59,6 +61,21 @@ export function Palette({ site, sites }: { site: Site; sites: Site[] }) {
             <Command.Item className={ITEM} onSelect={sweep}>
               Sweep all {site.pages} pages
             </Command.Item>
+            <Command.Item className={ITEM} onSelect={go(`/sites/${site.id}/add-ons?view=undecided`)}>
+              Decide on the undecided
+            </Command.Item>
+            <Command.Item className={ITEM} onSelect={go(`/sites/${site.id}/add-ons?view=jobs`)}>
+              Find add-ons that do the same job
+            </Command.Item>
+            {MEASURES.map((measure) => (
+              <Command.Item
+                key={measure}
+                className={ITEM}
+                onSelect={go(`/sites/${site.id}/ledger?measure=${measure}&basis=visits`)}
+              >
+                Heaviest by {MEASURE_WORDS[measure].name.toLowerCase()}, weighted by visits
+              </Command.Item>
+            ))}
             <Command.Item className={ITEM} onSelect={go('/sites/new')}>
               Register another site
             </Command.Item>
@@ -67,6 +84,18 @@ export function Palette({ site, sites }: { site: Site; sites: Site[] }) {
             {PLACES.map(({ to, name }) => (
               <Command.Item key={to} className={ITEM} onSelect={go(`/sites/${site.id}/${to}`)}>
                 {name}
+              </Command.Item>
+            ))}
+          </Command.Group>
+          <Command.Group heading="Add-ons" className={GROUP}>
+            {addOns.map((addOn) => (
+              <Command.Item
+                key={addOn.slug}
+                value={`${addOn.name} ${addOn.slug} ${addOn.jobs.join(' ')}`}
+                className={ITEM}
+                onSelect={go(`/sites/${site.id}/add-ons/${encodeURIComponent(addOn.slug)}`)}
+              >
+                {addOn.name} <span className="truncate text-soft">{addOn.jobs.join(', ') || addOn.kind}</span>
               </Command.Item>
             ))}
           </Command.Group>

@@ -1,10 +1,11 @@
 import clsx from 'clsx'
-import { BookOpenText, FileText, Globe, Moon, Puzzle, Scale, ScrollText, Settings2, Sun } from 'lucide-react'
+import { BookOpenText, Compass, FileText, Globe, Moon, Puzzle, Scale, ScrollText, Settings2, Sun } from 'lucide-react'
 import { NavLink, useSearchParams } from 'react-router'
 import type { Site } from '@unvelt/contract'
 import { useLook } from './look.js'
 
 export const PLACES = [
+  { to: 'standing', name: 'Standing', icon: Compass },
   { to: 'ledger', name: 'Ledger', icon: BookOpenText },
   { to: 'add-ons', name: 'Add-ons', icon: Puzzle },
   { to: 'pages', name: 'Pages', icon: FileText },

@@ -1,0 +1,14 @@
+import { Module } from '@nestjs/common'
+import { AddOnModule } from '../add-on/add-on.module.js'
+import { LedgerModule } from '../ledger/ledger.module.js'
+import { SiteModule } from '../site/site.module.js'
+import { SweepModule } from '../sweep/sweep.module.js'
+import { StandingController } from './standing.controller.js'
+import { StandingService } from './standing.service.js'
+
+@Module({
+  imports: [SiteModule, SweepModule, LedgerModule, AddOnModule],
+  controllers: [StandingController],
+  providers: [StandingService],
+})
+export class StandingModule {}
