@@ -1,19 +1,43 @@
+import { existsSync } from 'node:fs'
 import { PlainError } from './fail.mjs'
+import { PAST_FILE, loadPast } from './past.mjs'
+import { sayPast } from './past-people.mjs'
+import { bringTo, connectorOf, PAST } from './past-states.mjs'
 
-/** Registers the stand-in and starts its first sweep, where there is no site yet. */
-export async function seedDemo({ address, standinAddress, connectorKey }) {
-  const sites = await call(`${address}/api/sites`)
-  if (sites.length > 0) return
-  console.log('Registering Fernhollow Arboretum and starting its first sweep …')
-  const site = await call(`${address}/api/sites`, { address: standinAddress, connectorKey, local: true })
-  await call(`${address}/api/sites/${site.id}/sweeps`, {})
+/**
+ * Where there is no site yet: brings the stand-in to its present state, registers it, and gives it its recorded past.
+ * Without a recording its first sweep is started instead.
+ */
+export async function seedDemo(stack) {
+  const { address, standinAddress, connectorKey } = stack
+  const call = caller(address)
+  if ((await call('GET', '/sites')).length > 0) return
+  console.log('Registering Fernhollow Arboretum …')
+  const recorded = existsSync(PAST_FILE)
+  if (recorded) await bringTo(PAST.at(-1), connectorOf(stack))
+  const site = await call('POST', '/sites', { address: standinAddress, connectorKey, local: true })
+  if (!recorded) {
+    console.log('No past is recorded; starting the first sweep …')
+    await call('POST', `/sites/${site.id}/sweeps`, {})
+    return
+  }
+  const began = Date.now()
+  await loadPast(stack, site.id)
+  await sayPast(site.id, call)
+  console.log(`Its past of ${PAST.length} sweeps was loaded in ${((Date.now() - began) / 1000).toFixed(1)} s.`)
 }
 
-async function call(url, body) {
-  const response = await fetch(
-    url,
-    body && { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) },
-  )
+/** Speaks Unvelt's own API. */
+export const caller = (address) => async (method, path, body) => {
+  const text = typeof body === 'string'
+  const response = await fetch(`${address}/api${path}`, {
+    method,
+    ...(body !== undefined && {
+      headers: { 'content-type': text ? 'application/octet-stream' : 'application/json' },
+      body: text ? body : JSON.stringify(body),
+    }),
+  })
+  if (response.status === 204) return undefined
   const answer = await response.json()
   if (!response.ok) throw new PlainError(`the demo data could not be made: ${answer.title ?? response.status}`)
   return answer

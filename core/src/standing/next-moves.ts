@@ -24,6 +24,8 @@ export interface AddOnCase {
   works: 'unseen' | 'once' | null
   /** Add-ons that need it. */
   neededBy: readonly string[]
+  /** The site tells which content uses it. */
+  told: boolean
   canSkip: boolean
   jobs: readonly string[]
   outsideHosts: readonly string[]
@@ -111,21 +113,15 @@ function removals(each: AddOnCase, active: ReadonlySet<string>, views: { total: 
   if (go.length === 0 || each.pages.some(({ word }) => word === 'planned')) return []
   const effect: Effect = each.canSkip ? 'skip' : 'leave-out'
   const nowhere = go.length === each.pages.length && each.usedOn.length === 0
-  const certainty =
-    each.features.some(({ uses }) => uses !== undefined) || each.usedOn.length > 0
-      ? 'the site says so'
-      : 'readings with steps say so'
+  const certainty = each.told ? 'the site says so' : 'readings with steps say so'
   const spared = sparedOn(go)
   const waitingMs = waitingOf(go, views)
   if (nowhere)
     return [
       {
         ...base('retire', each, waitingMs, spared),
-        certainty: each.features.length > 0 && each.features.every(({ on }) => !on) ? 'the site says so' : certainty,
-        reason:
-          each.features.length > 0 && each.features.every(({ on }) => !on)
-            ? `Every switch of it is off, and its files are loaded on ${pagesWord(go.length)} all the same.`
-            : `Loaded on ${pagesWord(go.length)}, seen in use on none.`,
+        certainty,
+        reason: `Loaded on ${pagesWord(go.length)}, seen in use on none.`,
         rules: [{ addon: each.slug, effect, place: { level: 'area', area: 'public' } }],
       },
     ]

@@ -18,11 +18,14 @@ export interface UseSight {
   works: 'unseen' | 'once' | null
   /** Content can only use it through blocks, and the site tells which content does. */
   hasBlocks: boolean
-  /** A reading has seen it in use on some page of the same sweep. */
-  seenSomewhere: boolean
-  /** Every switch of it is off. */
-  allOff: boolean
+  /** All it does happens in the browser, where a reading can see it: nothing that it writes into the HTML is missed. */
+  browserOnly: boolean
+  /** Of the pages that the sweep looked at with steps, the share on which a reading has seen it in use. */
+  seenShare: number
 }
+
+/** What is seen on most pages was rather missed on the others. */
+const MOST_PAGES = 0.5
 
 /** How a page was looked at. `steps` when actions followed the load. */
 export interface PageLook {
@@ -32,8 +35,8 @@ export interface PageLook {
 
 /**
  * The one word for an add-on on a page. The maintainer's own word stands above all; then any sign of use. Silence is
- * `not seen` only where a sign would have been noticed: by the connector for what is used through blocks, by a reading
- * with steps for what readings have seen elsewhere, or where every switch is off. All else is `unknown`.
+ * `not seen` only where a sign would have been noticed: by the connector for what is used through blocks; by a reading
+ * with steps for what works in the browser alone and was seen on some other pages. All else is `unknown`.
  */
 export function useWord(facts: readonly UseFact[], sight: UseSight, look: PageLook): UseWord {
   const byHand = facts.filter(({ source }) => source === 'hand').at(-1)
@@ -41,8 +44,8 @@ export function useWord(facts: readonly UseFact[], sight: UseSight, look: PageLo
   if (facts.some(({ word }) => word === 'used')) return 'used'
   if (facts.some(({ word }) => word === 'planned')) return 'planned'
   if (sight.works) return 'works unseen'
-  if (sight.allOff) return 'not seen'
   const contentTold = sight.hasBlocks
-  const readingTold = sight.seenSomewhere && look.read && look.steps
+  const { browserOnly, seenShare } = sight
+  const readingTold = browserOnly && seenShare > 0 && seenShare < MOST_PAGES && look.read && look.steps
   return contentTold || readingTold ? 'not seen' : 'unknown'
 }

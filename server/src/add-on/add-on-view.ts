@@ -15,10 +15,16 @@ const PEOPLE_ONLY = ['owner', 'purpose', 'worth'] as const
 export function addOnView(row: AddOnRow, verdict: Verdict | undefined, openQuestions: number): AddOn {
   const { byHand, imported } = row
   const from: Record<string, string> = {}
-  const pick = <K extends keyof AddOnChange>(fact: K, told: unknown): unknown => {
-    const source = isSaid(byHand[fact]) ? 'hand' : isSaid(told) ? row.source : isSaid(imported[fact]) ? 'import' : null
+  const pick = (fact: keyof AddOnChange, told: unknown): unknown => {
+    const [source, value] = isSaid(byHand[fact])
+      ? ['hand', byHand[fact]]
+      : isSaid(told)
+        ? [row.source, told]
+        : isSaid(imported[fact])
+          ? ['import', imported[fact]]
+          : [null, told]
     if (source) from[fact] = source
-    return source === 'hand' ? byHand[fact] : source === 'import' ? imported[fact] : told
+    return value
   }
   const told = Object.fromEntries(OPEN_TO_ALL.map((fact) => [fact, pick(fact, row[fact])])) as Pick<
     AddOn,

@@ -105,7 +105,8 @@ export class AddOnService {
     const touches = new Map(
       (await this.use.touches(siteId)).filter((t) => t.slug === slug).map((t) => [t.pageId, t.touches]),
     )
-    return pages.map(({ id }) => ({
+    const shown = sweep ? pages.filter(({ id }) => words.hasLooked(id) || words.factsOf(slug, id).length > 0) : pages
+    return shown.map(({ id }) => ({
       pageId: id,
       word: words.wordOf(slug, id),
       touches: touches.get(id) ?? null,

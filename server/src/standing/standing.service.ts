@@ -221,6 +221,7 @@ function casesOf(addOns: readonly AddOn[], ledger: Ledger, cells: LedgerCells, w
         active: addOn.active,
         works: addOn.works as AddOnCase['works'],
         neededBy: addOns.filter(({ needs }) => needs.includes(addOn.slug)).map(({ slug }) => slug),
+        told: addOn.blocks.length > 0,
         canSkip: addOn.canSkip,
         jobs: addOn.jobs,
         outsideHosts: addOn.outsideHosts,

@@ -24,19 +24,25 @@ export class UseWords {
     for (const { slug, pageId, touches } of touched)
       if (touches > 0)
         this.add(slug, pageId, { source: 'visitors', word: 'used', because: `visitors touched it ${touches} times` })
-    const seen = new Set(facts.filter(({ source }) => source === 'reading').map(({ slug }) => slug))
-    for (const { slug, works, blocks, features } of addOns)
+    const seenOn = new Map<string, Set<number>>()
+    for (const { slug, pageId, source } of facts)
+      if (source === 'reading' && pageId !== null) seenOn.set(slug, (seenOn.get(slug) ?? new Set()).add(pageId))
+    for (const { slug, kind, works, blocks } of addOns)
       this.sights.set(slug, {
         works,
         hasBlocks: blocks.length > 0,
-        seenSomewhere: seen.has(slug),
-        allOff: features.length > 0 && features.every(({ on }) => !on),
+        browserOnly: BROWSER_ONLY.includes(kind),
+        seenShare: (seenOn.get(slug)?.size ?? 0) / Math.max(1, looked.steps.size),
       })
   }
 
   wordOf(slug: string, pageId: number): UseWord {
     const look = { read: this.looked.read.has(pageId), steps: this.looked.steps.has(pageId) }
     return useWord(this.factsOf(slug, pageId), this.sights.get(slug) ?? NO_SIGHT, look)
+  }
+
+  hasLooked(pageId: number): boolean {
+    return this.looked.read.has(pageId)
   }
 
   /** A word that holds on every page comes first, so that one for the page itself stands above it. */
@@ -55,4 +61,6 @@ export class UseWords {
   }
 }
 
-const NO_SIGHT: UseSight = { works: null, hasBlocks: false, seenSomewhere: false, allOff: false }
+/** Kinds that no code of the site's own server belongs to. */
+const BROWSER_ONLY = ['outside script', 'font', 'snippet']
+const NO_SIGHT: UseSight = { works: null, hasBlocks: false, browserOnly: false, seenShare: 0 }

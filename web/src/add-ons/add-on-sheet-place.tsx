@@ -145,7 +145,13 @@ function Features({ addOn }: { addOn: AddOn }) {
                 <td className="py-1">{name}</td>
                 <td className="py-1">{on ? 'on' : <span className="text-soft">off</span>}</td>
                 <td className="py-1 text-right">
-                  {uses === undefined ? <span className="text-soft">not known</span> : plural(uses, 'page')}
+                  {uses === undefined ? (
+                    <span className="text-soft">not known</span>
+                  ) : uses === 0 ? (
+                    'none'
+                  ) : (
+                    plural(uses, 'page')
+                  )}
                 </td>
               </tr>
             ))}

@@ -133,7 +133,7 @@ export function Undecided({ rows }: { rows: Row[] }) {
           ))}
         </div>
         <form
-          className="mt-4 grid max-w-xl grid-cols-[1fr_160px_auto] items-end gap-2"
+          className="mt-4 grid max-w-xl grid-cols-[minmax(0,1fr)_160px_auto] items-end gap-2"
           onSubmit={(event) => {
             event.preventDefault()
             settle()
@@ -156,7 +156,7 @@ export function Undecided({ rows }: { rows: Row[] }) {
             <input
               value={who}
               onChange={(event) => setWho(event.target.value)}
-              className="h-9 border border-line bg-sheet px-2 text-[15px]"
+              className="h-9 w-full min-w-0 border border-line bg-sheet px-2 text-[15px]"
             />
           </label>
           <button

@@ -181,7 +181,7 @@ export function LedgerGrid(props: GridProps) {
       onPointerOver={onPointerOver}
       className="figures relative h-full overflow-auto outline-none select-none focus-visible:outline-none"
     >
-      <div className="relative flex flex-col" style={{ width, minHeight: '100%' }}>
+      <div className="relative flex flex-col" style={{ width, minWidth: '100%', minHeight: '100%' }}>
         <div className="relative shrink-0" style={{ height: down.getTotalSize() - FOOT_HEIGHT }}>
           <LedgerHead
             weighed={weighed}

@@ -56,15 +56,17 @@ export function LedgerHead({ weighed, words, columns, across, bounds, sort, meas
               >
                 <Fold size={12} aria-hidden />
               </button>
-              <button
-                type="button"
-                tabIndex={-1}
-                data-kind-name={from}
-                className="min-w-0 truncate px-0.5 text-left hover:text-verdigris"
-                title={`Select every page of kind ${kind}`}
-              >
-                {kind} ({count})
-              </button>
+              {!folded && (
+                <button
+                  type="button"
+                  tabIndex={-1}
+                  data-kind-name={from}
+                  className="min-w-0 truncate px-0.5 text-left hover:text-verdigris"
+                  title={`Select every page of kind ${kind}`}
+                >
+                  {kind} ({count})
+                </button>
+              )}
             </div>
           )
         })}
@@ -102,7 +104,7 @@ export function LedgerHead({ weighed, words, columns, across, bounds, sort, meas
         {across.map(({ index, start }) => {
           const column = columns[index]!
           const page = pages[column.pages[0]!]!
-          const name = column.folded ? `median of ${column.pages.length}` : page.title
+          const name = column.folded ? `${column.kind}, median of ${column.pages.length}` : page.title
           const sorted = !column.folded && sort === String(page.id)
           return (
             <div

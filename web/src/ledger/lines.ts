@@ -146,13 +146,15 @@ function open(index: number, weighed: Weighed, view: View, known: Known, opens: 
   const totals = new Map(files.map((file) => [file, totalOf(weighed, file)]))
   return [
     line,
-    ...detail.features.map((feature): Line => ({
-      type: 'feature',
-      key: `${line.key} #${feature.slug}`,
-      feature,
-      of: payer,
-      payers: [index],
-    })),
+    ...[...detail.features]
+      .sort((a, b) => b.usedOn.length - a.usedOn.length || a.name.localeCompare(b.name))
+      .map((feature): Line => ({
+        type: 'feature',
+        key: `${line.key} #${feature.slug}`,
+        feature,
+        of: payer,
+        payers: [index],
+      })),
     ...files.sort((a, b) => totals.get(b)! - totals.get(a)!),
   ]
 }

@@ -63,7 +63,7 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
       {sweep && (
         <p className="mt-1.5 text-[12.5px] text-soft">
           Sweep {sweep.id}, {sweep.lens}, the middle of {plural(sweep.repeats, 'repeat')}, site caches bypassed.
-          {acts.leaveOut.length > 0 && ' Spared is predicted.'}
+          {acts.leaveOut.length > 0 && prediction.data && ' Spared is predicted.'}
         </p>
       )}
       {prediction.error && <p className="mt-2 text-plum">{prediction.error.message}</p>}

@@ -108,15 +108,17 @@ function placeFor(scope: Selection['scope'], pages: Page[], columns: Column[]): 
   return { level: 'set', paths: pages.map((page) => page.path) }
 }
 
+/** The one sign that parts of a selection are told apart by. */
+const shielded = (key: string) => key.replace(/%/g, '%25').replace(/~/g, '%7E')
+
 /** The selection as the address has it: its corners by what they stand on, so that it survives another sorting. */
 export function selectionText({ scope, anchor, head }: Selection, lines: readonly Line[], columns: readonly Column[]) {
-  const at = ({ row, column }: Corner) =>
-    [lines[row]?.key ?? '', columns[column]?.key ?? ''].map(encodeURIComponent).join('~')
+  const at = ({ row, column }: Corner) => [lines[row]?.key ?? '', columns[column]?.key ?? ''].map(shielded).join('~')
   return [scope, at(anchor), at(head)].join('~')
 }
 
 export function selectionOf(text: string | null, lines: readonly Line[], columns: readonly Column[]): Selection | null {
-  const [scope, ...parts] = (text ?? '').split('~').map(decodeURIComponent)
+  const [scope, ...parts] = (text ?? '').split('~').map((part) => part.replace(/%(7E|25)/g, decodeURIComponent))
   if (!scope || !['cells', 'rows', 'columns', 'kind'].includes(scope)) return null
   const row = (key: string | undefined) => lines.findIndex((line) => line.key === key)
   const column = (key: string | undefined) => columns.findIndex((each) => each.key === key)
