@@ -26,4 +26,4 @@ const project = (name) => ({
 
 // Pages of the stand-in take real time to make, and CI machines are slow.
 // Much of a test is waiting for a page; one worker beside another finishes a third sooner on two cores.
-export default { testTimeout: 30_000, maxWorkers: 2, projects: ['core', 'contract', 'server', 'standin'].map(project) }
+export default { testTimeout: 30_000, maxWorkers: 2, projects: ['core', 'contract', 'web', 'server', 'standin'].map(project) }

@@ -26,7 +26,7 @@ await runMain(async () => {
   try {
     const cluster = await startCluster(home, { throwaway: true })
     running.push(cluster)
-    await ensureDatabase(cluster.url('postgres'), 'fernhollow')
+    for (const database of ['fernhollow', 'unvelt']) await ensureDatabase(cluster.url('postgres'), database)
     const port = await freePort()
     const site = startChild(
       'stand-in',
@@ -42,6 +42,11 @@ await runMain(async () => {
       STANDIN_URL: `http://fernhollow.localhost:${port}`,
       STANDIN_KEY: 'bench',
       UNVELT_CHROMIUM: chromiumProgram(),
+      // For benchmarks that start a server of their own.
+      DATABASE_URL: cluster.url('unvelt'),
+      UNVELT_HOME: home,
+      UNVELT_PORT: String(await freePort()),
+      UNVELT_WEB: join(ROOT, 'web/dist'),
     }
     await run(process.execPath, [script, ...rest], { env, cwd: ROOT })
   } finally {

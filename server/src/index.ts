@@ -1,3 +1,4 @@
+export { connect } from './database/connect.js'
 export { createApp } from './create-app.js'
 export { launchBrowser } from './measure/browser.js'
 export { readPage } from './measure/read-page.js'

@@ -2,6 +2,7 @@ import { Sequelize } from 'sequelize'
 import { attribute, type Reading } from '@unvelt/core'
 import { isRead, storeFailure, storeReading, storeTolls } from '../src/reading/reading-store.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
+import { ledgerCells } from './ledger-cells.js'
 import { appForTest, KEY } from './app-for-test.js'
 import { reading, record } from '../../core/test/reading-arbitrary.js'
 
@@ -122,11 +123,9 @@ describe('readings', () => {
     expect(await storeTolls(sequelize(), siteId, at(1), sources)).toBe(true)
 
     const { body: ledger } = await t.call('GET', `${site}/ledger?sweep=${sweep.id}`)
-    const sum = (measure: string) => ledger.values[measure].reduce((a: number, b: number) => a + b, 0)
+    const { sum, cell } = await ledgerCells(t, site, ledger)
     // Of two repeats the lower median is shown: 1410 of 1410 and 1510 bytes.
     expect([sum('requests'), sum('transferBytes'), sum('serverMs')]).toEqual([3, 1410, 50])
-    const cell = (slug: string, measure: string) =>
-      ledger.values[measure][ledger.cellPayer.findIndex((i: number) => ledger.payers[i].slug === slug)]
     expect([cell('enquiry-form', 'transferBytes'), cell('enquiry-form', 'queries'), cell('rest', 'serverMs')]).toEqual([
       400, 3, 37.5,
     ])

@@ -11,7 +11,6 @@ import { ProofPlace } from './proof/proof-place.js'
 import { ProofsPlace } from './proof/proofs-place.js'
 import { RulesPlace } from './rules/rules-place.js'
 import { SettingsPlace } from './settings/settings-place.js'
-import { StandingPlace } from './standing/standing-place.js'
 import { FirstSite } from './sites/first-site.js'
 import { RegisterSite } from './sites/register-site.js'
 
@@ -23,7 +22,11 @@ export const router = createBrowserRouter([
     Component: Frame,
     children: [
       { index: true, element: <Navigate to="standing" replace /> },
-      { path: 'standing', Component: StandingPlace },
+      // Brings the chart library, which no other place needs.
+      {
+        path: 'standing',
+        lazy: async () => ({ Component: (await import('./standing/standing-place.js')).StandingPlace }),
+      },
       { path: 'ledger', Component: LedgerPlace },
       { path: 'add-ons', Component: AddOnsPlace },
       { path: 'add-ons/:slug', Component: AddOnSheetPlace },

@@ -5,6 +5,7 @@ import { SiteService } from '../site/site.service.js'
 import { notFound } from '../problem/problem.error.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
+import { CellsService } from './cells.service.js'
 import { LedgerService } from './ledger.service.js'
 
 @Controller('sites/:site/ledger')
@@ -13,6 +14,7 @@ export class LedgerController {
     private readonly sites: SiteService,
     private readonly sweeps: SweepService,
     private readonly ledgers: LedgerService,
+    private readonly packs: CellsService,
   ) {}
 
   @Get()
@@ -31,7 +33,7 @@ export class LedgerController {
     @Query('sweep', ParseIntPipe) sweepId: number,
   ): Promise<StreamableFile> {
     const sweep = (await this.asked(siteId, sweepId))!
-    return new StreamableFile(await this.ledgers.cells(siteId, sweep), { type: 'application/octet-stream' })
+    return new StreamableFile(await this.packs.of(sweep), { type: 'application/octet-stream' })
   }
 
   /** Features and files of one add-on, page by page. */

@@ -2,9 +2,7 @@ import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
 import { CMS, CONTENT, GLUED, NOT_ADDONS, PLAIN_VISIT, resolve, REST, UNASSIGNED, type Rule } from '@unvelt/core'
 import {
-  isTime,
   MEASURES,
-  packCells,
   type Ledger,
   type LedgerDetail,
   type LedgerFile,
@@ -63,23 +61,6 @@ export class LedgerService {
             }),
       ),
     }
-  }
-
-  /** The cells of a sweep, packed as `LEDGER_COLUMNS` says. PostgreSQL puts the columns together itself. */
-  async cells(siteId: number, sweep: SweepRow): Promise<Uint8Array> {
-    const { pages, payers } = await this.axes(siteId, sweep)
-    const [row] = await this.sequelize.query<Record<string, Buffer | null>>(CELLS, {
-      bind: [sweep.id, pages.map(({ id }) => id), payers.map(({ slug }) => slug)],
-      type: QueryTypes.SELECT,
-    })
-    const integers = (name: string) => new Int32Array(words32(row?.[name] ?? null))
-    const values = Object.fromEntries(
-      MEASURES.map((measure) => [
-        measure,
-        isTime(measure) ? new Float32Array(words32(row?.[measure] ?? null)) : integers(measure),
-      ]),
-    ) as Record<(typeof MEASURES)[number], Float32Array | Int32Array>
-    return new Uint8Array(packCells(integers('page'), integers('payer'), values))
   }
 
   async detail(siteId: number, sweep: SweepRow, slug: string): Promise<LedgerDetail> {
@@ -141,7 +122,13 @@ export class LedgerService {
 
   private async payersOf(sweepId: number): Promise<string[]> {
     const rows = await this.sequelize.query<{ payer: string }>(
-      `select distinct payer from toll where sweep_id = :sweepId and variant = 'live'`,
+      // Hops from payer to payer along the index, instead of looking at every toll.
+      `with recursive hop as (
+         (select payer from toll where sweep_id = :sweepId and variant = 'live' order by payer limit 1)
+         union all
+         select (select payer from toll where sweep_id = :sweepId and variant = 'live' and payer > hop.payer order by payer limit 1)
+         from hop where hop.payer is not null)
+       select payer from hop where payer is not null`,
       { replacements: { sweepId }, type: QueryTypes.SELECT },
     )
     return rows.map(({ payer }) => payer)
@@ -152,28 +139,6 @@ const NO_SERVER = { serverMs: 0, queries: 0, queryMs: 0 }
 
 /** A payer that has been taken out of the inventory, but not out of the past. */
 const nameless = (slug: string): LedgerPayer => ({ slug, name: slug, kind: 'snippet', version: null })
-
-const MOST = 2_147_483_647
-const snake = (measure: string) => measure.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`)
-/** Rows come to every aggregate in one order, so entry n of each column belongs together. */
-const CELLS = `
-  select string_agg(int4send(pages.at), ''::bytea) page, string_agg(int4send(payers.at), ''::bytea) payer,
-    ${MEASURES.map((measure) =>
-      isTime(measure)
-        ? `string_agg(float4send(${snake(measure)}::float4), ''::bytea) "${measure}"`
-        : `string_agg(int4send(least(${snake(measure)}, ${MOST})::int), ''::bytea) "${measure}"`,
-    ).join(', ')}
-  from toll
-  join (select id, (n - 1)::int at from unnest($2::int[]) with ordinality given (id, n)) pages on pages.id = page_id
-  join (select slug, (n - 1)::int at from unnest($3::text[]) with ordinality given (slug, n)) payers on payers.slug = payer
-  where sweep_id = $1 and variant = 'live'`
-
-/** Four-byte words as PostgreSQL sends them, in this machine's order, on a boundary that typed arrays can stand on. */
-function words32(bytes: Buffer | null): ArrayBuffer {
-  const copy = new ArrayBuffer(bytes?.length ?? 0)
-  if (bytes) Buffer.from(copy).set(Buffer.from(bytes).swap32())
-  return copy
-}
 
 function marksOf(rules: Rule[], pages: PageRow[], payerAt: Map<string, number>): LedgerMark[] {
   if (rules.length === 0) return []

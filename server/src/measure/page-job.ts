@@ -1,8 +1,9 @@
 import type { Browser } from 'playwright-core'
-import type { Sequelize } from 'sequelize'
+import { QueryTypes, type Sequelize } from 'sequelize'
 import { stepsFor, type Reading } from '@unvelt/core'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
+import { keepPack } from '../ledger/pack-store.js'
 import { PageRow } from '../page/page.model.js'
 import type { ReadPageJob } from '../queue/queue.js'
 import { storePicture } from '../reading/picture-store.js'
@@ -116,11 +117,12 @@ async function setState(sequelize: Sequelize, sweepId: number, pageId: number, s
   })
 }
 
-/** The worker that ends the last page ends the sweep. */
+/** The worker that ends the last page ends the sweep, and packs its ledger for those who look at it. */
 async function finishSweep(sequelize: Sequelize, sweepId: number): Promise<void> {
-  await sequelize.query(
+  const ended = await sequelize.query<{ id: number }>(
     `update sweep set status = 'done', finished_at = now() where id = :sweepId and status = 'running'
-     and not exists (select 1 from sweep_page where sweep_id = :sweepId and state in ('waiting', 'reading'))`,
-    { replacements: { sweepId } },
+     and not exists (select 1 from sweep_page where sweep_id = :sweepId and state in ('waiting', 'reading')) returning id`,
+    { replacements: { sweepId }, type: QueryTypes.SELECT },
   )
+  if (ended.length > 0) await keepPack(sequelize, sweepId)
 }

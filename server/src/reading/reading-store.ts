@@ -123,6 +123,10 @@ export async function storeTolls(
       replacements: { sweepId, pageId, variant },
       transaction,
     })
+    await sequelize.query('delete from ledger_pack where sweep_id = :sweepId', {
+      replacements: { sweepId },
+      transaction,
+    })
     if (variant === 'live') {
       const place = { siteId, sweepId, pageId }
       const middle = middleByBytes(readings)

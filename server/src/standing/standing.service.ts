@@ -14,6 +14,9 @@ import {
   type WaitSplit,
 } from '@unvelt/core'
 import {
+  MEASURES,
+  onLedger,
+  packCells,
   unpackCells,
   type AddOn,
   type DismissedMove,
@@ -23,6 +26,7 @@ import {
   type Standing,
 } from '@unvelt/contract'
 import { AddOnService } from '../add-on/add-on.service.js'
+import { CellsService } from '../ledger/cells.service.js'
 import { LedgerService } from '../ledger/ledger.service.js'
 import { middleReading } from '../rule/prediction.service.js'
 import type { SiteRow } from '../site/site.model.js'
@@ -40,13 +44,14 @@ export class StandingService {
     @Inject(Sequelize) private readonly sequelize: Sequelize,
     private readonly sweeps: SweepService,
     private readonly ledgers: LedgerService,
+    private readonly packs: CellsService,
     private readonly addOns: AddOnService,
   ) {}
 
   async standing(site: SiteRow, sweep: SweepRow | null): Promise<Standing> {
     const addOns = (await this.addOns.list(site.id)).filter(({ gone }) => !gone)
     const ledger = await this.ledgers.ledger(site.id, sweep)
-    const cells = sweep ? unpackCells(bufferOf(await this.ledgers.cells(site.id, sweep))) : NO_CELLS
+    const cells = sweep ? onLedger(ledger, unpackCells(bufferOf(await this.packs.of(sweep)))) : NO_CELLS
     const words = wordsOf(ledger)
     const cases = casesOf(addOns, ledger, cells, words)
     const dismissed = await this.dismissals(site.id)
@@ -195,9 +200,14 @@ export class StandingService {
   }
 }
 
-const NO_CELLS: LedgerCells = unpackCells(new Uint32Array([0, 8]).buffer)
-const bufferOf = (bytes: Uint8Array): ArrayBuffer =>
-  bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer
+/** A copy on a boundary of its own; a pooled buffer may begin anywhere. */
+function bufferOf(bytes: Uint8Array): ArrayBuffer {
+  return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer
+}
+
+const NO_CELLS: LedgerCells = unpackCells(
+  bufferOf(packCells({ pages: [], payers: [] }, [], [], Object.fromEntries(MEASURES.map((m) => [m, []])) as never)),
+)
 
 type Words = (payer: number, page: number) => UseWord
 function wordsOf(ledger: Ledger): Words {

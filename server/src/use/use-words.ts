@@ -1,4 +1,4 @@
-import { useWord, type UseFact, type UseSight, type UseWord } from '@unvelt/core'
+import { useWord, type PageLook, type UseFact, type UseSight, type UseWord } from '@unvelt/core'
 import type { AddOnRow } from '../add-on/add-on.model.js'
 import type { StoredUse } from './use-store.js'
 
@@ -12,6 +12,7 @@ export interface Looked {
 export class UseWords {
   private readonly facts = new Map<string, Map<number, UseFact[]>>()
   private readonly everywhere = new Map<string, UseFact[]>()
+  private readonly silences = new Map<string, UseWord[]>()
   private readonly sights = new Map<string, UseSight>()
 
   constructor(
@@ -37,8 +38,17 @@ export class UseWords {
   }
 
   wordOf(slug: string, pageId: number): UseWord {
+    const facts = this.factsOf(slug, pageId)
     const look = { read: this.looked.read.has(pageId), steps: this.looked.steps.has(pageId) }
-    return useWord(this.factsOf(slug, pageId), this.sights.get(slug) ?? NO_SIGHT, look)
+    return facts.length === 0 ? this.silence(slug, look) : useWord(facts, this.sights.get(slug) ?? NO_SIGHT, look)
+  }
+
+  /** What it means that nothing is known, which is the same for most pages of a site. */
+  private silence(slug: string, look: PageLook): UseWord {
+    const key = Number(look.read) + 2 * Number(look.steps)
+    let words = this.silences.get(slug)
+    if (!words) this.silences.set(slug, (words = []))
+    return (words[key] ??= useWord([], this.sights.get(slug) ?? NO_SIGHT, look))
   }
 
   hasLooked(pageId: number): boolean {
@@ -46,8 +56,10 @@ export class UseWords {
   }
 
   /** A word that holds on every page comes first, so that one for the page itself stands above it. */
-  factsOf(slug: string, pageId: number): UseFact[] {
-    return [...(this.everywhere.get(slug) ?? []), ...(this.facts.get(slug)?.get(pageId) ?? [])]
+  factsOf(slug: string, pageId: number): readonly UseFact[] {
+    const everywhere = this.everywhere.get(slug)
+    const here = this.facts.get(slug)?.get(pageId)
+    return everywhere && here ? [...everywhere, ...here] : (here ?? everywhere ?? NO_FACTS)
   }
 
   private add(slug: string, pageId: number | null, fact: UseFact): void {
@@ -63,4 +75,5 @@ export class UseWords {
 
 /** Kinds that no code of the site's own server belongs to. */
 const BROWSER_ONLY = ['outside script', 'font', 'snippet']
+const NO_FACTS: readonly UseFact[] = []
 const NO_SIGHT: UseSight = { works: null, hasBlocks: false, browserOnly: false, seenShare: 0 }

@@ -4,7 +4,7 @@ import { MEASURES, type AddOn, type AddOnSheet, type Page } from '@unvelt/contra
 import { useAddOnSheet, useAddOns, usePages } from '../api/queries.js'
 import { bytes, count, dateTime, MEASURE_WORDS, plural, span } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
-import { rowsOf, useSentence, type Row } from './rows.js'
+import { rowsOf, sentenceOfUse, type Row } from './rows.js'
 import { useSheet } from '../ledger/use-sheet.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { SOURCES } from './add-on-table.js'
@@ -43,7 +43,7 @@ export function AddOnSheetPlace() {
             .join(' · ')}
         </p>
         <p className="mt-2 max-w-3xl text-[15px]">
-          {addOn.summary} {addOn.active ? useSentence(row) : 'Switched off, and still installed.'}
+          {addOn.summary} {addOn.active ? sentenceOfUse(row) : 'Switched off, and still installed.'}
         </p>
         <Figures row={row} />
       </header>

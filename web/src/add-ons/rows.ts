@@ -39,7 +39,7 @@ export function rowsOf(site: number, addOns: readonly AddOn[], sheet: Sheet | nu
 }
 
 /** What is known of an add-on's use over the site, in a sentence without guesses. */
-export function useSentence({ pages, used, use }: Pick<Row, 'pages' | 'used' | 'use'>): string {
+export function sentenceOfUse({ pages, used, use }: Pick<Row, 'pages' | 'used' | 'use'>): string {
   const on = (n: number) => `${n} ${n === 1 ? 'page' : 'pages'}`
   const loaded = pages === 0 ? 'Loaded on no page' : `Loaded on ${on(pages)}`
   if (use.has('works unseen') && used === 0) return `${loaded}; does its work without showing.`

@@ -1,7 +1,7 @@
 import { Link } from 'react-router'
 import { MEASURE_WORDS, plural } from '../figures/format.js'
 import { Notice } from '../parts/notice.js'
-import { useSentence, type Row } from './rows.js'
+import { sentenceOfUse, type Row } from './rows.js'
 
 const SHOWN = ['requests', 'transferBytes', 'idleBytes', 'mainThreadMs', 'serverMs'] as const
 
@@ -46,7 +46,7 @@ export function SameJobs({ rows, jobs }: { rows: Row[]; jobs: string[] }) {
                         {row.name}
                       </Link>
                       <span className="block text-[12.5px] text-soft">
-                        {row.active ? useSentence(row) : 'Switched off, still installed.'}
+                        {row.active ? sentenceOfUse(row) : 'Switched off, still installed.'}
                       </span>
                     </td>
                     {SHOWN.map((measure) => (

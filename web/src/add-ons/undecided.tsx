@@ -6,7 +6,7 @@ import { MEASURE_WORDS } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Notice } from '../parts/notice.js'
 import { rememberedWho, useChangeAddOn } from './change-add-on.js'
-import { useSentence, type Row } from './rows.js'
+import { sentenceOfUse, type Row } from './rows.js'
 
 const VERDICT_KEYS: [key: string, verdict: VerdictWord, means: string][] = [
   ['k', 'keep', 'it stays as it is'],
@@ -93,7 +93,7 @@ export function Undecided({ rows }: { rows: Row[] }) {
         <h2 className="text-[20px]">{row.name}</h2>
         <p className="text-soft">{[row.kind, row.version, row.author, row.summary].filter(Boolean).join(' · ')}</p>
         <p className="mt-3 text-[15px]">
-          {row.active ? useSentence(row) : 'Switched off, and still installed.'}
+          {row.active ? sentenceOfUse(row) : 'Switched off, and still installed.'}
           {row.jobs.length > 0 && ` Its job: ${row.jobs.join(', ')}.`}
         </p>
         <dl className="figures mt-3 grid max-w-xl grid-cols-4 gap-x-6 gap-y-2">

@@ -1,7 +1,9 @@
 import clsx from 'clsx'
+import { memo } from 'react'
 import type { Effect } from '@unvelt/contract'
 import { effectWords } from '../rules/words.js'
 import type { FigureWords } from './figure-words.js'
+import { nameOf } from './line-names.js'
 import { valueAt, type Column, type Line } from './lines.js'
 import { within, type Bounds, type Corner } from './selection.js'
 import { shade } from './shade.js'
@@ -24,80 +26,80 @@ interface CellProps {
   edge: string | null
 }
 
-/** One toll: shade and figure, what is known of use, and what rules do there. */
-export function Cell({ weighed, words, line, column, row, at, left, edge }: CellProps) {
-  const { sheet } = weighed
+/** One toll: shade and figure, what is known of use, and what rules do there. Drawn anew only when one of them changes. */
+export const Cell = memo(function Cell({ weighed, words, line, column, row, at, left, edge }: CellProps) {
   const value = valueAt(weighed, line, column)
   const figure = words.short(value)
   // What the cell would print as nothing is nothing to look at; the figure itself is told on hover.
   const shown = figure !== '' && Number(figure.replaceAll(',', '')) > 0
-  const single = column.folded ? null : column.pages[0]!
-  const payer = line.type === 'payer' ? line.payers[0] : null
-  const marked = single !== null && payer !== null
-  const live = marked ? sheet.liveOn(payer, single) : undefined
-  const draft = marked ? sheet.draftOn(payer, single) : undefined
+  const { live, draft, use, usedFeature, unread } = marksOf(weighed, line, column)
   const unloaded = live !== undefined && live !== 'keep'
-  const unread = column.pages.every((page) => sheet.unread.has(page))
-  const use = marked ? sheet.useOf(payer, single) : 'unknown'
-  const used =
-    line.type === 'feature' && column.pages.some((page) => line.feature.usedOn.includes(sheet.ledger.pages[page]!.id))
-  const title = [
-    `${nameOf(line)} on ${titleOf(weighed, column)}: ${line.type === 'feature' ? (used ? 'in use' : 'not in use') : unread ? 'unread' : words.long(value)}`,
-    use !== 'unknown' && use,
-    live && `live rule: ${effectWords({ effect: live as Effect })}`,
-    draft && `draft: ${effectWords({ effect: draft as Effect })}`,
-  ].filter(Boolean)
   return (
     <div
       id={cellId({ row, column: at })}
       role="gridcell"
       aria-colindex={at + 3}
       aria-selected={edge !== null}
-      aria-label={title.join(', ')}
-      title={title.join('\n')}
+      aria-label={edge === null ? undefined : cellWords(weighed, words, line, column).join(', ')}
       data-row={row}
       data-column={at}
-      className={clsx('absolute top-0 p-px', column.opens && 'border-l border-line')}
+      className={column.opens ? 'absolute top-0 border-l border-line p-px' : 'absolute top-0 p-px'}
       style={{ left, width: CELL_WIDTH, height: CELL_HEIGHT }}
     >
       <div
-        className={clsx('relative flex h-full w-full items-center justify-end px-2', unloaded && !shown && 'hatched')}
-        style={(shown && shade(value, weighed.most)) || undefined}
+        className={clsx(
+          'relative flex h-full w-full items-center justify-end px-2',
+          shown ? shade(value, weighed.most) : unloaded && 'hatched',
+        )}
       >
         {unloaded && shown && <span aria-hidden className="hatched absolute inset-0" />}
         {draft !== undefined && (
           <span aria-hidden className="absolute inset-[3px] border-[1.5px] border-dashed border-current" />
         )}
         {edge !== null && <span aria-hidden className="absolute -inset-px" style={{ boxShadow: edge }} />}
-        {(use !== 'unknown' || used) && <UseMark word={used ? 'used' : use} />}
-        <span className={clsx('relative', !shown && 'text-soft/60')}>
+        {(use !== 'unknown' || usedFeature) && <UseMark word={usedFeature ? 'used' : use} />}
+        <span className={shown ? 'relative' : 'relative text-soft/60'}>
           {shown ? figure : unread || line.type === 'feature' ? '' : '·'}
         </span>
       </div>
     </div>
   )
-}
+})
 
-export const nameOf = (line: Line): string => {
-  switch (line.type) {
-    case 'group':
-      return line.name
-    case 'payer':
-      return line.payer.name
-    case 'feature':
-      return line.feature.name
-    case 'file':
-      return fileName(line.file.url)
-    case 'wait':
-      return 'Fetching files …'
+function marksOf({ sheet }: Weighed, line: Line, column: Column) {
+  const single = column.folded ? null : column.pages[0]!
+  const payer = line.type === 'payer' ? line.payers[0] : null
+  const usedFeature =
+    line.type === 'feature' && column.pages.some((page) => line.feature.usedOn.includes(sheet.ledger.pages[page]!.id))
+  const unread = sheet.unread.size > 0 && column.pages.every((page) => sheet.unread.has(page))
+  if (single === null || payer === null)
+    return { live: undefined, draft: undefined, use: 'unknown' as const, usedFeature, unread }
+  return {
+    live: sheet.liveOn(payer, single),
+    draft: sheet.draftOn(payer, single),
+    use: sheet.useOf(payer, single),
+    usedFeature,
+    unread,
   }
 }
 
-/** The last part of an address, which is what people know a file by; the host where there is none. */
-export function fileName(url: string): string {
-  if (!URL.canParse(url)) return url
-  const { pathname, host } = new URL(url)
-  return pathname.split('/').filter(Boolean).at(-1) ?? host
+/** All that a cell shows, in words: what is told on hover, and read out where it is selected. */
+export function cellWords(weighed: Weighed, words: FigureWords, line: Line, column: Column): string[] {
+  const { live, draft, use, usedFeature, unread } = marksOf(weighed, line, column)
+  const what =
+    line.type === 'feature'
+      ? usedFeature
+        ? 'in use'
+        : 'not in use'
+      : unread
+        ? 'unread'
+        : words.long(valueAt(weighed, line, column))
+  return [
+    `${nameOf(line)} on ${titleOf(weighed, column)}: ${what}`,
+    ...(use === 'unknown' ? [] : [use as string]),
+    ...(live ? [`live rule: ${effectWords({ effect: live as Effect })}`] : []),
+    ...(draft ? [`draft: ${effectWords({ effect: draft as Effect })}`] : []),
+  ]
 }
 
 const titleOf = ({ sheet }: Weighed, { pages, folded, kind }: Column): string =>

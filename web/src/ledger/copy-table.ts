@@ -1,5 +1,5 @@
 import { columnTotal, totalOf, valueAt, type Column, type Line } from './lines.js'
-import { nameOf } from './cell.js'
+import { nameOf } from './line-names.js'
 import type { Weighed } from './weighing.js'
 
 /** The selected rectangle as tab-separated lines with its names, exact figures, and no formula a spreadsheet would run. */

@@ -1,7 +1,7 @@
-import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual'
-import { useCallback, useEffect, useLayoutEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react'
+import { defaultRangeExtractor, useVirtualizer, type Range, type VirtualItem } from '@tanstack/react-virtual'
+import { useCallback, useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import { MEASURE_WORDS } from '../figures/format.js'
-import { CELL_HEIGHT, CELL_WIDTH, cellId } from './cell.js'
+import { CELL_HEIGHT, CELL_WIDTH, cellId, cellWords } from './cell.js'
 import type { FigureWords } from './figure-words.js'
 import { FOOT_HEIGHT, HEAD_HEIGHT, LedgerFoot, LedgerHead } from './ledger-head.js'
 import { LedgerRow, SIDE_WIDTH } from './ledger-row.js'
@@ -63,7 +63,7 @@ export function LedgerGrid(props: GridProps) {
     scrollPaddingStart: SIDE_WIDTH,
     rangeExtractor: withHead(selection?.head.column),
   })
-  const across = along.getVirtualItems()
+  const across = useSteady(along.getVirtualItems())
   const width = SIDE_WIDTH + columns.length * CELL_WIDTH + 8
 
   useLayoutEffect(() => {
@@ -161,9 +161,12 @@ export function LedgerGrid(props: GridProps) {
     else selectColumns(Number(head), Number(head), 'columns', event.shiftKey)
   }
   const onPointerOver = (event: PointerEvent) => {
-    if (!dragging.current) return
-    const { row, column } = (event.target as Element).closest<HTMLElement>('[data-row]')?.dataset ?? {}
-    if (row !== undefined) selectCell({ row: Number(row), column: Number(column) }, true)
+    const cell = (event.target as Element).closest<HTMLElement>('[data-row]')
+    const at = cell && { row: Number(cell.dataset.row), column: Number(cell.dataset.column) }
+    if (!at || !lines[at.row] || !columns[at.column]) return
+    if (dragging.current) selectCell(at, true)
+    // Half a million sentences are not written before somebody asks for one.
+    else cell.title = cellWords(weighed, words, lines[at.row]!, columns[at.column]!).join('\n')
   }
 
   return (
@@ -191,22 +194,27 @@ export function LedgerGrid(props: GridProps) {
             bounds={bounds}
             sort={props.sort}
             measureName={MEASURE_WORDS[weighed.measure].name}
-            scrolled={along.scrollOffset ?? 0}
           />
           <div role="rowgroup" className="absolute top-0 left-0 w-full">
-            {down.getVirtualItems().map(({ index, start, key }) => (
-              <LedgerRow
-                key={lines[index]?.key ?? key}
-                weighed={weighed}
-                words={words}
-                line={lines[index]!}
-                row={index}
-                top={start}
-                columns={columns}
-                across={across}
-                bounds={bounds && index >= bounds.top && index <= bounds.bottom ? bounds : null}
-              />
-            ))}
+            {down
+              .getVirtualItems()
+              .flatMap(({ index, start }) =>
+                !lines[index] ? (
+                  []
+                ) : (
+                  <LedgerRow
+                    key={lines[index].key}
+                    weighed={weighed}
+                    words={words}
+                    line={lines[index]}
+                    row={index}
+                    top={start}
+                    columns={columns}
+                    across={across}
+                    bounds={bounds && index >= bounds.top && index <= bounds.bottom ? bounds : null}
+                  />
+                ),
+              )}
           </div>
         </div>
         <div className="flex-1" />
@@ -214,6 +222,14 @@ export function LedgerGrid(props: GridProps) {
       </div>
     </div>
   )
+}
+
+/** The same list as before as long as it is about the same columns, so that rows are not drawn for nothing. */
+function useSteady(items: VirtualItem[]): VirtualItem[] {
+  const [kept, keep] = useState(items)
+  const same = kept.length === items.length && kept.every((item, n) => item.index === items[n]!.index)
+  if (!same) keep(items)
+  return same ? kept : items
 }
 
 function stepOf(key: string, screen: number, last: Corner, at: Corner): [number, number] | null {

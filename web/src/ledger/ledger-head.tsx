@@ -22,19 +22,16 @@ interface HeadProps extends AcrossProps {
   bounds: Bounds | null
   sort: string
   measureName: string
-  /** Pixels scrolled to the side, so that the name of a kind can stay in sight while its pages go by. */
-  scrolled: number
 }
 
 /** Kinds and pages across the top. */
-export function LedgerHead({ weighed, words, columns, across, bounds, sort, measureName, scrolled }: HeadProps) {
+export function LedgerHead({ weighed, words, columns, across, bounds, sort, measureName }: HeadProps) {
   const { pages } = weighed.sheet.ledger
   return (
     <div className="sticky top-0 z-10 border-b border-line bg-paper" style={{ height: HEAD_HEIGHT }}>
       <div role="row" aria-rowindex={1} className="h-[26px] text-[12.5px] text-soft">
         <div className="sticky left-0 z-10 h-full bg-paper" style={{ width: SIDE_WIDTH }} />
         {kindSpans(columns, across).map(({ kind, from, to, start, folded, count }) => {
-          const left = SIDE_WIDTH + Math.max(start, Math.min(scrolled, start + (to - from) * CELL_WIDTH))
           const Fold = folded ? ChevronRight : ChevronDown
           return (
             <div
@@ -42,31 +39,33 @@ export function LedgerHead({ weighed, words, columns, across, bounds, sort, meas
               role="columnheader"
               aria-colindex={from + 3}
               aria-colspan={to - from + 1}
-              className="absolute top-0 flex h-[26px] overflow-hidden border-l border-line"
-              style={{ left, width: SIDE_WIDTH + start + (to - from + 1) * CELL_WIDTH - left }}
+              className="absolute top-0 h-[26px] border-l border-line"
+              style={{ left: SIDE_WIDTH + start, width: (to - from + 1) * CELL_WIDTH }}
             >
-              <button
-                type="button"
-                tabIndex={-1}
-                data-kind={from}
-                aria-expanded={!folded}
-                aria-label={`${folded ? 'Open' : 'Fold'} ${kind}`}
-                title={folded ? `Show the ${count} pages of kind ${kind}` : `Fold ${kind} into one column`}
-                className="flex shrink-0 items-center pl-1 hover:text-verdigris"
-              >
-                <Fold size={12} aria-hidden />
-              </button>
-              {!folded && (
+              <div className="sticky flex h-full w-fit max-w-full" style={{ left: SIDE_WIDTH }}>
                 <button
                   type="button"
                   tabIndex={-1}
-                  data-kind-name={from}
-                  className="min-w-0 truncate px-0.5 text-left hover:text-verdigris"
-                  title={`Select every page of kind ${kind}`}
+                  data-kind={from}
+                  aria-expanded={!folded}
+                  aria-label={`${folded ? 'Open' : 'Fold'} ${kind}`}
+                  title={folded ? `Show the ${count} pages of kind ${kind}` : `Fold ${kind} into one column`}
+                  className="flex shrink-0 items-center pl-1 hover:text-verdigris"
                 >
-                  {kind} ({count})
+                  <Fold size={12} aria-hidden />
                 </button>
-              )}
+                {!folded && (
+                  <button
+                    type="button"
+                    tabIndex={-1}
+                    data-kind-name={from}
+                    className="min-w-0 truncate px-0.5 text-left hover:text-verdigris"
+                    title={`Select every page of kind ${kind}`}
+                  >
+                    {kind} ({count})
+                  </button>
+                )}
+              </div>
             </div>
           )
         })}

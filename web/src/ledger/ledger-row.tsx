@@ -2,7 +2,8 @@ import clsx from 'clsx'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { memo } from 'react'
 import type { VirtualItem } from '@tanstack/react-virtual'
-import { Cell, CELL_HEIGHT, edgeOf, nameOf } from './cell.js'
+import { Cell, CELL_HEIGHT, edgeOf } from './cell.js'
+import { nameOf } from './line-names.js'
 import type { FigureWords } from './figure-words.js'
 import { totalOf, type Column, type Line } from './lines.js'
 import type { Bounds } from './selection.js'
@@ -45,7 +46,10 @@ export const LedgerRow = memo(function LedgerRow({
     <div
       role="row"
       aria-rowindex={row + 3}
-      className={clsx('absolute left-0 w-full', line.type === 'payer' && line.opens && 'border-t border-line')}
+      className={clsx(
+        'absolute left-0 w-full [contain:layout_style]',
+        line.type === 'payer' && line.opens && 'border-t border-line',
+      )}
       style={{ height: CELL_HEIGHT, transform: `translateY(${top}px)` }}
     >
       <div

@@ -95,7 +95,13 @@ export function onlyHereRules(
   effectFor: (addOn: LedgerPayer) => RuleInput['effect'],
 ): RuleInput[] {
   if (what.scope === 'rows') return []
-  return [...rulesFor(sheet, { ...what, scope: 'rows' }, effectFor), ...rulesFor(sheet, what, () => 'keep')]
+  // A rule meant for visitors must not catch the back office, unless that is what was selected.
+  const office = what.pages.some((page) => sheet.ledger.pages[page]!.area !== 'public')
+  const broad: Place = office ? { level: 'everywhere' } : { level: 'area', area: 'public' }
+  return [
+    ...rulesFor(sheet, what, effectFor).map((rule) => ({ ...rule, place: broad })),
+    ...rulesFor(sheet, what, () => 'keep'),
+  ]
 }
 
 function placeFor(scope: Selection['scope'], pages: Page[], columns: Column[]): Place {

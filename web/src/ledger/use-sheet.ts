@@ -1,6 +1,6 @@
 import { useQueries, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { unpackCells, type Ledger, type LedgerDetail } from '@unvelt/contract'
+import { onLedger, unpackCells, type LedgerDetail } from '@unvelt/contract'
 import { call, callBytes } from '../api/client.js'
 import { keys, useLedger } from '../api/queries.js'
 import { Sheet } from './sheet.js'
@@ -17,15 +17,11 @@ export function useSheet(site: number, sweep: string | null) {
     structuralSharing: false,
   })
   const sheet = useMemo(
-    () => (ledger.data && cells.data && fits(ledger.data, cells.data) ? new Sheet(ledger.data, cells.data) : null),
+    () => (ledger.data && cells.data ? new Sheet(ledger.data, onLedger(ledger.data, cells.data)) : null),
     [ledger.data, cells.data],
   )
   return { ledger, cells, sheet, error: ledger.error ?? cells.error }
 }
-
-/** While a sweep is read, rows may come between the two answers; the next pair fits again. */
-const fits = ({ pages, payers }: Ledger, { page, payer }: { page: Uint16Array; payer: Uint16Array }): boolean =>
-  page.every((at) => at < pages.length) && payer.every((at) => at < payers.length)
 
 /** Features and files of the rows that are opened. */
 export function useDetails(site: number, sweep: number | undefined, slugs: readonly string[]) {

@@ -75,12 +75,19 @@ export async function up(sequelize: Sequelize): Promise<void> {
     );
     create index on file_toll (sweep_id, payer);
     create index on file_toll (sweep_id, page_id);
+    create table ledger_pack (
+      sweep_id integer primary key references sweep on delete cascade,
+      packed bytea not null,
+      made_at timestamptz not null default clock_timestamp()
+    );
+    create index toll_payer on toll (sweep_id, variant, payer);
   `)
 }
 
 export async function down(sequelize: Sequelize): Promise<void> {
   await sequelize.query(`
-    drop table file_toll, dismissal, question, verdict, touch, use_fact;
+    drop index toll_payer;
+    drop table ledger_pack, file_toll, dismissal, question, verdict, touch, use_fact;
     alter table sweep drop inventory;
     alter table add_on drop gone, drop blocks, drop jobs, drop by_hand, drop imported;
   `)

@@ -1,0 +1,182 @@
+// A ledger of 300 add-ons × 2,000 pages × 8 measures: from request to first paint, scrolling, change of measure; and the
+// ledger's queries beside a million readings.
+import { spawn } from 'node:child_process'
+import { fileURLToPath } from 'node:url'
+import { chromium, type Page } from 'playwright-core'
+import { median } from '@unvelt/core'
+import { connect } from '@unvelt/server'
+
+const ADD_ONS = 300
+const PAGES = 2_000
+const KINDS = 12
+const ROUNDS = 5
+const READINGS = 1_000_000
+const READ_SWEEPS = 250
+
+const ms = (value: number) => `${value.toFixed(0)} ms`
+const port = process.env.UNVELT_PORT!
+const address = `http://127.0.0.1:${port}`
+const server = spawn(process.execPath, [fileURLToPath(new URL('../../server/dist/main.js', import.meta.url))], {
+  env: process.env,
+  stdio: ['ignore', 'ignore', 'inherit'],
+})
+const database = await connect(process.env.DATABASE_URL!)
+const sql = async (text: string) => (await database.query(text))[0] as Record<string, unknown>[]
+
+try {
+  for (
+    let tries = 0;
+    !(await fetch(`${address}/api/health`).then(
+      (r) => r.ok,
+      () => false,
+    ));
+    tries++
+  ) {
+    if (tries > 300) throw new Error('the server did not come up')
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  await fill()
+  await answers()
+  const browser = await chromium.launch({
+    executablePath: process.env.UNVELT_CHROMIUM!,
+    args: ['--no-sandbox', '--disable-gpu'],
+  })
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  const paints: number[] = []
+  for (let round = 0; round < ROUNDS; round++) paints.push(await firstPaint(page))
+  const changes = await measureChanges(page)
+  const { share, frames } = await scrolling(page)
+  await browser.close()
+  console.log(`first paint ${ms(median(paints))} from the press (${paints.map((each) => Math.round(each)).join(', ')})`)
+  console.log(`change of measure ${ms(median(changes))}, worst ${ms(Math.max(...changes))} (goal 100 ms)`)
+  console.log(`scrolling: ${(share * 100).toFixed(1)} % of ${frames} frames took more than 20 ms (goal under 2 %)`)
+  await beside()
+  console.log(`ledger ratio=${(median(paints) / 1000).toFixed(2)} goal=1`)
+} finally {
+  await database.close()
+  server.kill('SIGINT')
+}
+
+/** Sites and sweeps as a large one has them; the figures are drawn, since only their number matters here. */
+async function fill(): Promise<void> {
+  await sql(`insert into site (address, name, cms, connector, local)
+    values ('http://large.localhost', 'Large site', '{"name":"Loam","version":"1"}',
+      '{"protocol":"unvelt-connector/1","name":"Large","base":"/u","ownHosts":[],"effects":["skip"],"caches":[]}', true)`)
+  await sql(`insert into lens (site_id, name, settings) select 1, 'Desk', '{"visitor":{"kind":"signed-out"}}'`)
+  await sql(`insert into page (site_id, path, title, kind, area, position, views)
+    select 1, '/page-' || n, 'Page number ' || n, 'kind ' || n % ${KINDS}, 'public', n, (n * 7919) % 5000 from generate_series(1, ${PAGES}) n`)
+  await sql(`insert into add_on (site_id, slug, kind, name, source, can_skip)
+    select 1, 'add-on-' || n, (array['plugin','widget','font','outside script','snippet'])[n % 5 + 1], 'Add-on ' || n, 'connector', true
+    from generate_series(1, ${ADD_ONS}) n`)
+  await sql(`insert into sweep (site_id, lens_id, purpose, status, repeats, variants, sources, finished_at)
+    select 1, 1, 'survey', 'done', 3, '[{"name":"live","rules":"live"}]', '{}', now()`)
+  await sql(`insert into sweep_page select 1, id, 'done' from page`)
+  await sql(`insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, server_ms, queries, query_ms)
+    select 1, page.id, 'live', slug, 1 + (page.id + add_on.id) % 7, (page.id * add_on.id * 31) % 90000, (page.id * add_on.id * 67) % 300000,
+      (page.id * add_on.id * 13) % 90000, (page.id * add_on.id) % 40, (page.id + add_on.id) % 30, (page.id * add_on.id) % 5, 1
+    from page cross join add_on`)
+  await sql(`insert into use_fact (site_id, page_id, slug, source, word, because)
+    select 1, page.id, slug, 'connector', 'used', 'a block' from page join add_on on (page.id * 31 + add_on.id) % 50 = 0`)
+  await sql('analyze')
+}
+
+async function answers(): Promise<void> {
+  for (const path of ['/ledger', '/ledger/cells?sweep=1']) {
+    const times: number[] = []
+    let size = 0
+    for (let round = 0; round < ROUNDS; round++) {
+      const began = performance.now()
+      size = (await (await fetch(`${address}/api/sites/1${path}`)).arrayBuffer()).byteLength
+      times.push(performance.now() - began)
+    }
+    console.log(`${path}: ${(size / 1e6).toFixed(1)} MB in ${ms(median(times))}`)
+  }
+}
+
+/** From the press on *Ledger* in another place to the frame after its first cells. */
+async function firstPaint(page: Page): Promise<number> {
+  await page.goto(`${address}/sites/1/settings`)
+  await page.getByRole('link', { name: 'Ledger' }).waitFor()
+  return page.evaluate(async () => {
+    const link = [...document.querySelectorAll('a')].find((a) => a.textContent === 'Ledger')!
+    const began = performance.now()
+    link.click()
+    await new Promise<void>((resolve) => {
+      const look = () =>
+        document.querySelector('[role=gridcell][data-row]')
+          ? requestAnimationFrame(() => resolve())
+          : requestAnimationFrame(look)
+      look()
+    })
+    return performance.now() - began
+  })
+}
+
+async function measureChanges(page: Page): Promise<number[]> {
+  const times: number[] = []
+  for (const name of ['Idle', 'Requests', 'Server time', 'Decoded', 'Queries', 'Transfer'])
+    times.push(
+      await page.evaluate(async (wanted) => {
+        const button = [...document.querySelectorAll<HTMLElement>('[aria-label=Measure] button')].find(
+          (b) => b.textContent === wanted,
+        )!
+        const began = performance.now()
+        button.click()
+        await new Promise<void>((resolve) => {
+          const look = () =>
+            document.querySelector('[role=grid]')!.getAttribute('aria-label')!.endsWith(wanted)
+              ? requestAnimationFrame(() => resolve())
+              : requestAnimationFrame(look)
+          look()
+        })
+        return performance.now() - began
+      }, name),
+    )
+  return times
+}
+
+/** Down, and along, at the pace of a wheel, for some seconds. */
+async function scrolling(page: Page): Promise<{ share: number; frames: number }> {
+  const frames = await page.evaluate(async () => {
+    const grid = document.querySelector('[role=grid]')!
+    const gaps: number[] = []
+    let last = performance.now()
+    for (let n = 0; n < 360; n++) {
+      await new Promise((resolve) => requestAnimationFrame(resolve))
+      const now = performance.now()
+      gaps.push(now - last)
+      last = now
+      grid.scrollBy(n % 120 < 60 ? 0 : 36, n % 120 < 60 ? 24 : 0)
+    }
+    return gaps.slice(5)
+  })
+  return { share: frames.filter((gap) => gap > 20).length / frames.length, frames: frames.length }
+}
+
+/** The ledger's own query beside a million readings and the tolls of many sweeps. */
+async function beside(): Promise<void> {
+  await sql(`insert into sweep (site_id, lens_id, purpose, status, repeats, variants, sources, started_at, finished_at)
+    select 1, 1, 'survey', 'done', 2, '[{"name":"live","rules":"live"}]', '{}', now() - n * interval '1 day', now() from generate_series(1, ${READ_SWEEPS}) n`)
+  await sql(`insert into reading (sweep_id, page_id, variant, repeat, requests, transfer_bytes, decoded_bytes, load_ms)
+    select sweep.id, page.id, 'live', repeat, 100, 100000, 200000, 900
+    from sweep cross join page cross join generate_series(1, 2) repeat where sweep.id > 1`)
+  await sql(`insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, server_ms, queries, query_ms)
+    select sweep.id, page.id, 'live', 'add-on-' || n, 1, 1000, 2000, 1, 0, 0
+    from sweep cross join page cross join generate_series(1, 2) n where sweep.id > 1`)
+  await sql('analyze')
+  const [count] = await sql('select count(*)::int n from reading')
+  const query = `select payer, sum(transfer_bytes) from toll where sweep_id = 77 and variant = 'live' group by payer`
+  const times: number[] = []
+  for (let n = 0; n < 60; n++) {
+    const began = performance.now()
+    await sql(query.replace('77', String(2 + ((n * 37) % READ_SWEEPS))))
+    times.push(performance.now() - began)
+  }
+  times.sort((a, b) => a - b)
+  const plan = (await sql(`explain ${query}`)).map((row) => String(row['QUERY PLAN'])).join(' ')
+  const index = /Index (?:Only )?Scan using (\w+)|Bitmap Index Scan on (\w+)/.exec(plan)
+  console.log(
+    `beside ${Number(count!.n).toLocaleString('en')} readings: ledger query p95 ${ms(times[Math.floor(times.length * 0.95)]!)} (goal 150 ms), by ${index ? `index ${index[1] ?? index[2]}` : `no index: ${plan}`}`,
+  )
+  if (Number(count!.n) < READINGS) throw new Error(`only ${count!.n} readings were made`)
+}

@@ -1,0 +1,71 @@
+import fc from 'fast-check'
+import {
+  fileTolls,
+  attribute,
+  fromCycloneDx,
+  KINDS_LISTED,
+  NO_SOURCES,
+  slugOf,
+  sumTolls,
+  toCycloneDx,
+  tolls,
+} from '../src/index.js'
+import { reading, record } from './reading-arbitrary.js'
+
+const entry = fc.record({
+  slug: fc.stringMatching(/^[a-z0-9]{1,12}$/),
+  name: fc.string({ minLength: 1, maxLength: 30 }).filter((name) => slugOf(name) !== ''),
+  kind: fc.constantFrom(...KINDS_LISTED),
+  version: fc.option(fc.string({ minLength: 1, maxLength: 10 })),
+  author: fc.option(fc.string({ minLength: 1, maxLength: 10 })),
+  summary: fc.string({ maxLength: 40 }),
+})
+
+describe('an inventory as CycloneDX', () => {
+  it('comes back as it went', () =>
+    fc.assert(
+      fc.property(fc.uniqueArray(entry, { selector: ({ slug }) => slug, maxLength: 8 }), (list) => {
+        const addOns = list.map((each, n) => ({ ...each, needs: n > 0 ? [list[0]!.slug] : [] }))
+        const document = toCycloneDx({ name: 'Site', address: 'https://site.test' }, addOns, '2026-11-25T00:00:00Z')
+        expect(fromCycloneDx(JSON.parse(JSON.stringify(document)))).toEqual(addOns)
+      }),
+    ))
+  it.each<[object, string]>([
+    [{}, '/bomFormat: expected "CycloneDX"'],
+    [{ bomFormat: 'CycloneDX' }, '/components: expected a list'],
+    [{ bomFormat: 'CycloneDX', components: [{ name: 'a' }, { version: 3 }] }, '/components/1/name: expected a text'],
+    [{ bomFormat: 'CycloneDX', components: [{ name: 'a', version: 3 }] }, '/components/0/version: expected a text'],
+    [
+      { bomFormat: 'CycloneDX', components: [{ name: '***' }] },
+      '/components/0/name: expected a name with a letter or digit',
+    ],
+    [{ bomFormat: 'CycloneDX', components: [], dependencies: [7] }, '/dependencies/0: expected an object'],
+  ])('%j is refused with the place', (document, message) => expect(() => fromCycloneDx(document)).toThrow(message))
+})
+
+it('tolls of single files add up to what was transferred and asked for, each address once a payer', () =>
+  fc.assert(
+    fc.property(
+      fc.array(fc.record({ n: fc.nat(3), host: fc.constantFrom('own.test', 'far.test'), bytes: fc.nat(1e6) }), {
+        maxLength: 12,
+      }),
+      (files) => {
+        const one = reading(
+          files.map(({ n, host, bytes }, at) =>
+            record(`r${at}`, { url: `https://${host}/${n}.js`, transferBytes: bytes, decodedBytes: bytes * 2 }),
+          ),
+        )
+        const attribution = attribute(one, { ...NO_SOURCES, ownHosts: ['own.test'] })
+        const list = fileTolls(one, attribution)
+        const sum = sumTolls(tolls(one, attribution))
+        const of = (measure: 'requests' | 'transferBytes' | 'decodedBytes') =>
+          list.reduce((all, file) => all + file[measure], 0)
+        expect([of('requests'), of('transferBytes'), of('decodedBytes')]).toEqual([
+          sum.requests,
+          sum.transferBytes,
+          sum.decodedBytes,
+        ])
+        expect(new Set(list.map(({ payer, url }) => `${payer} ${url}`)).size).toBe(list.length)
+      },
+    ),
+  ))

@@ -1,0 +1,33 @@
+import { Inject, Injectable } from '@nestjs/common'
+import { Sequelize } from 'sequelize'
+import type { SweepRow } from '../sweep/sweep.model.js'
+import { keepPack, keptPack, packMadeAt, packSweep } from './pack-store.js'
+
+const MOST_IN_MEMORY = 4
+
+/** The cells of sweeps as bytes: from memory, from the database, or put together where they may still change. */
+@Injectable()
+export class CellsService {
+  private readonly inMemory = new Map<number, { madeAt: number; packed: Uint8Array }>()
+
+  constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {}
+
+  async of(sweep: SweepRow): Promise<Uint8Array> {
+    if (sweep.status === 'running' || sweep.status === 'paused' || sweep.recomputing)
+      return packSweep(this.sequelize, sweep.id)
+    const madeAt = await packMadeAt(this.sequelize, sweep.id)
+    const known = this.inMemory.get(sweep.id)
+    if (known && known.madeAt === madeAt) return known.packed
+    const packed =
+      (madeAt === null ? null : await keptPack(this.sequelize, sweep.id)) ?? (await keepPack(this.sequelize, sweep.id))
+    const now = await packMadeAt(this.sequelize, sweep.id)
+    if (now !== null) this.remember(sweep.id, now, packed)
+    return packed
+  }
+
+  private remember(sweepId: number, madeAt: number, packed: Uint8Array): void {
+    this.inMemory.delete(sweepId)
+    this.inMemory.set(sweepId, { madeAt, packed })
+    for (const oldest of [...this.inMemory.keys()].slice(0, -MOST_IN_MEMORY)) this.inMemory.delete(oldest)
+  }
+}
