@@ -43,25 +43,20 @@ export const Cell = memo(function Cell({ weighed, words, line, column, row, at, 
       aria-label={edge === null ? undefined : cellWords(weighed, words, line, column).join(', ')}
       data-row={row}
       data-column={at}
-      className={column.opens ? 'absolute top-0 border-l border-line p-px' : 'absolute top-0 p-px'}
+      className={clsx(
+        'toll',
+        shown ? shade(value, weighed.most) : unloaded ? 'hatched' : 'toll-nothing',
+        column.opens && 'toll-edge',
+      )}
       style={{ left, width: CELL_WIDTH, height: CELL_HEIGHT }}
     >
-      <div
-        className={clsx(
-          'relative flex h-full w-full items-center justify-end px-2',
-          shown ? shade(value, weighed.most) : unloaded && 'hatched',
-        )}
-      >
-        {unloaded && shown && <span aria-hidden className="hatched absolute inset-0" />}
-        {draft !== undefined && (
-          <span aria-hidden className="absolute inset-[3px] border-[1.5px] border-dashed border-current" />
-        )}
-        {edge !== null && <span aria-hidden className="absolute -inset-px" style={{ boxShadow: edge }} />}
-        {(use !== 'unknown' || usedFeature) && <UseMark word={usedFeature ? 'used' : use} />}
-        <span className={shown ? 'relative' : 'relative text-soft/60'}>
-          {shown ? figure : unread || line.type === 'feature' ? '' : '·'}
-        </span>
-      </div>
+      {shown ? figure : unread || line.type === 'feature' ? '' : '·'}
+      {unloaded && shown && <span aria-hidden className="hatched absolute inset-0" />}
+      {draft !== undefined && (
+        <span aria-hidden className="absolute inset-[2px] border-[1.5px] border-dashed border-current" />
+      )}
+      {edge !== null && <span aria-hidden className="absolute -inset-px" style={{ boxShadow: edge }} />}
+      {(use !== 'unknown' || usedFeature) && <UseMark word={usedFeature ? 'used' : use} />}
     </div>
   )
 })

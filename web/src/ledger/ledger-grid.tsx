@@ -1,5 +1,14 @@
-import { defaultRangeExtractor, useVirtualizer, type Range, type VirtualItem } from '@tanstack/react-virtual'
-import { useCallback, useEffect, useLayoutEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useVirtualizer, type Range, type VirtualItem } from '@tanstack/react-virtual'
+import {
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react'
 import { MEASURE_WORDS } from '../figures/format.js'
 import { CELL_HEIGHT, CELL_WIDTH, cellId, cellWords } from './cell.js'
 import type { FigureWords } from './figure-words.js'
@@ -24,44 +33,38 @@ interface GridProps {
   onKey(key: string): boolean
 }
 
-const AHEAD = 3
+/** So many come and go at once: a scroll then draws anew seldom, and has some ahead when it does. */
+const ROWS_AT_A_TIME = 3
+const COLUMNS_AT_A_TIME = 4
 
 /** The matrix: add-ons down, pages across, margins at the left and below. Only what is in sight is drawn. */
 export function LedgerGrid(props: GridProps) {
   const { weighed, words, lines, columns, selection, onSelect } = props
   const scroller = useRef<HTMLDivElement>(null)
   const dragging = useRef(false)
-  const bounds = selection && boundsOf(selection)
-  // The head of a selection stays drawn, so that a screen reader always has the cell that is spoken of.
-  const withHead = useCallback(
-    (head: number | undefined) => (range: Range) => {
-      const list = defaultRangeExtractor(range)
-      return head === undefined || head >= range.count || list.includes(head)
-        ? list
-        : [...list, head].sort((a, b) => a - b)
-    },
-    [],
-  )
+  const bounds = useMemo(() => selection && boundsOf(selection), [selection])
+  const rowRange = useRange(selection?.head.row, ROWS_AT_A_TIME)
+  const columnRange = useRange(selection?.head.column, COLUMNS_AT_A_TIME)
   // eslint-disable-next-line react-hooks/incompatible-library
   const down = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => CELL_HEIGHT,
-    overscan: AHEAD,
+    overscan: 0,
     paddingStart: HEAD_HEIGHT,
     paddingEnd: FOOT_HEIGHT,
     scrollPaddingStart: HEAD_HEIGHT,
     scrollPaddingEnd: FOOT_HEIGHT,
-    rangeExtractor: withHead(selection?.head.row),
+    rangeExtractor: rowRange,
   })
   const along = useVirtualizer({
     horizontal: true,
     count: columns.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => CELL_WIDTH,
-    overscan: AHEAD,
+    overscan: 0,
     scrollPaddingStart: SIDE_WIDTH,
-    rangeExtractor: withHead(selection?.head.column),
+    rangeExtractor: columnRange,
   })
   const across = useSteady(along.getVirtualItems())
   const width = SIDE_WIDTH + columns.length * CELL_WIDTH + 8
@@ -182,7 +185,7 @@ export function LedgerGrid(props: GridProps) {
       onKeyDown={onKeyDown}
       onPointerDown={onPointerDown}
       onPointerOver={onPointerOver}
-      className="figures relative h-full overflow-auto outline-none select-none focus-visible:outline-none"
+      className="figures relative h-full overflow-auto bg-paper [will-change:scroll-position] outline-none select-none focus-visible:outline-none"
     >
       <div className="relative flex flex-col" style={{ width, minWidth: '100%', minHeight: '100%' }}>
         <div className="relative shrink-0" style={{ height: down.getTotalSize() - FOOT_HEIGHT }}>
@@ -221,6 +224,22 @@ export function LedgerGrid(props: GridProps) {
         <LedgerFoot weighed={weighed} words={words} columns={columns} across={across} rowIndex={lines.length + 3} />
       </div>
     </div>
+  )
+}
+
+/**
+ * What is in sight, in whole steps and a step further. The head of a selection stays drawn, so that a screen reader always
+ * has the cell that is spoken of.
+ */
+function useRange(head: number | undefined, step: number) {
+  return useCallback(
+    ({ startIndex, endIndex, count }: Range) => {
+      const from = Math.max(0, (Math.floor(startIndex / step) - 1) * step)
+      const to = Math.min(count - 1, (Math.ceil((endIndex + 1) / step) + 1) * step - 1)
+      const list = Array.from({ length: Math.max(0, to - from + 1) }, (_, n) => from + n)
+      return head === undefined || head >= count || list.includes(head) ? list : [...list, head].sort((a, b) => a - b)
+    },
+    [head, step],
   )
 }
 

@@ -1,4 +1,5 @@
 import clsx from 'clsx'
+import { memo } from 'react'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import type { VirtualItem } from '@tanstack/react-virtual'
 import { CELL_WIDTH } from './cell.js'
@@ -25,7 +26,15 @@ interface HeadProps extends AcrossProps {
 }
 
 /** Kinds and pages across the top. */
-export function LedgerHead({ weighed, words, columns, across, bounds, sort, measureName }: HeadProps) {
+export const LedgerHead = memo(function LedgerHead({
+  weighed,
+  words,
+  columns,
+  across,
+  bounds,
+  sort,
+  measureName,
+}: HeadProps) {
   const { pages } = weighed.sheet.ledger
   return (
     <div className="sticky top-0 z-10 border-b border-line bg-paper" style={{ height: HEAD_HEIGHT }}>
@@ -136,7 +145,7 @@ export function LedgerHead({ weighed, words, columns, across, bounds, sort, meas
       </div>
     </div>
   )
-}
+})
 
 interface KindSpan {
   kind: string
@@ -167,7 +176,7 @@ interface FootProps extends AcrossProps {
 }
 
 /** What each page costs in all, and what all of them do. */
-export function LedgerFoot({ weighed, words, columns, across, rowIndex }: FootProps) {
+export const LedgerFoot = memo(function LedgerFoot({ weighed, words, columns, across, rowIndex }: FootProps) {
   return (
     <div
       role="row"
@@ -212,4 +221,4 @@ export function LedgerFoot({ weighed, words, columns, across, rowIndex }: FootPr
       })}
     </div>
   )
-}
+})

@@ -47,10 +47,10 @@ export const LedgerRow = memo(function LedgerRow({
       role="row"
       aria-rowindex={row + 3}
       className={clsx(
-        'absolute left-0 w-full [contain:layout_style]',
+        'absolute left-0 w-full [contain:layout_size_style]',
         line.type === 'payer' && line.opens && 'border-t border-line',
       )}
-      style={{ height: CELL_HEIGHT, transform: `translateY(${top}px)` }}
+      style={{ height: CELL_HEIGHT, top }}
     >
       <div
         className={clsx('sticky left-0 z-[5] flex h-full', below ? 'bg-sheet' : 'bg-paper')}

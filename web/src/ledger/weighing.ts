@@ -33,14 +33,19 @@ export class Weighed {
       return views ? ((page.views ?? 0) / views) * VISITS : 0
     })
     this.pages = plain.pages.map((value, index) => value * this.factors[index]!)
-    this.payers = new Float64Array(sheet.ledger.payers.length)
+    this.payers = basis === 'measured' ? plain.payers : new Float64Array(sheet.ledger.payers.length)
     let most = 0
-    const { count, payer, page, values } = sheet.cells
-    for (let i = 0; i < count; i++) {
-      const value = values[measure][i]! * this.factors[page[i]!]!
-      this.payers[payer[i]!]! += value
-      if (value > most) most = value
-    }
+    const { count, payer, page } = sheet.cells
+    const column = sheet.cells.values[measure]
+    const { factors, payers } = this
+    if (basis === 'measured') {
+      for (let i = 0; i < count; i++) if (column[i]! > most) most = column[i]!
+    } else
+      for (let i = 0; i < count; i++) {
+        const value = column[i]! * factors[page[i]!]!
+        payers[payer[i]!]! += value
+        if (value > most) most = value
+      }
     this.most = most
     this.total = this.pages.reduce((sum, value) => sum + value, 0)
     if (basis !== 'share') return
