@@ -23,6 +23,7 @@ export async function savePast({ databaseUrl, standinAddress }, file = PAST_FILE
       `select sweep.*, lens.name lens from sweep join lens on lens.id = lens_id where status = 'done' order by id`,
     )
     const last = sweeps.at(-1).id
+    const lines = []
     const past = {
       addOns: await all(`select to_jsonb(add_on) - 'id' - 'site_id' row from add_on where source = 'reading'`),
       pages: Object.fromEntries((await all('select id, path from page')).map(({ id, path }) => [id, path])),
@@ -36,12 +37,14 @@ export async function savePast({ databaseUrl, standinAddress }, file = PAST_FILE
         readings.map(async ({ detail }) => detail && JSON.parse(await promisify(gunzip)(detail))),
       )
       const traced = details.flatMap((detail) => detail?.traceId ?? [])
+      lines.push(...details.map((detail) => JSON.stringify(detail)))
       past.sweeps.push({
         lens,
         sweep: omit(sweep, ['site_id', 'lens_id']),
         tables: {
           sweep_page: await rows('sweep_page', 'page_id, state'),
-          reading: readings.map((row, index) => ({ ...withoutSweep(row), detail: details[index] })),
+          // Their details are lines of their own below, which a reader need not take apart.
+          reading: readings.map(({ detail: _, ...row }) => withoutSweep(row)),
           toll: (await rows('toll', '*')).map(withoutSweep),
           file_use: (await rows('file_use', '*')).map(withoutSweep),
           file_toll: (await rows('file_toll', '*')).map(withoutSweep),
@@ -58,7 +61,9 @@ export async function savePast({ databaseUrl, standinAddress }, file = PAST_FILE
         traces: id === last ? await all('select trace_id, spans from trace_part where trace_id = any($1)', traced) : [],
       })
     }
-    const text = JSON.stringify(past).replaceAll(`localhost:${new URL(standinAddress).port}`, `localhost:${PORT}`)
+    const text = [JSON.stringify(past), ...lines]
+      .join('\n')
+      .replaceAll(`localhost:${new URL(standinAddress).port}`, `localhost:${PORT}`)
     const packed = await promisify(brotliCompress)(Buffer.from(text), {
       params: {
         [constants.BROTLI_PARAM_QUALITY]: 9,
@@ -78,8 +83,8 @@ export async function savePast({ databaseUrl, standinAddress }, file = PAST_FILE
 
 /** Puts the recorded sweeps before a site's own, as if they had been made on their days. All of it or nothing. */
 export async function loadPast({ databaseUrl, standinAddress }, siteId, file = PAST_FILE) {
-  const text = (await promisify(brotliDecompress)(readFileSync(file))).toString()
-  const past = JSON.parse(text.replaceAll(`localhost:${PORT}`, `localhost:${new URL(standinAddress).port}`))
+  const [head, ...details] = await linesOf(file, new URL(standinAddress).port)
+  const past = JSON.parse(head)
   const db = await connected(databaseUrl)
   try {
     await db.query('begin')
@@ -111,11 +116,15 @@ export async function loadPast({ databaseUrl, standinAddress }, siteId, file = P
       )
       const sweepId = rows[0].id
       for (const [table, list] of Object.entries(tables)) {
-        const here = list.flatMap((row) => {
-          const page_id = pageOf.get(past.pages[row.page_id])
-          return page_id === undefined ? [] : [{ ...row, page_id, sweep_id: sweepId }]
-        })
-        await insert(table, await Promise.all(here.map((row) => made(table, row, siteId, moved))))
+        const placed = list.map((row) => ({ ...row, page_id: pageOf.get(past.pages[row.page_id]), sweep_id: sweepId }))
+        // A page that the site no longer has is left out, and its details with it.
+        const here = table === 'reading' ? placed : placed.filter(({ page_id }) => page_id !== undefined)
+        if (table === 'reading') await insertReadings(db, here, details.splice(0, list.length), moved)
+        else
+          await insert(
+            table,
+            here.map((row) => made(table, row, siteId)),
+          )
       }
       await insert('trace_part', traces)
     }
@@ -128,13 +137,33 @@ export async function loadPast({ databaseUrl, standinAddress }, siteId, file = P
   }
 }
 
+/** The file's lines, with the port that the stand-in has now. */
+async function linesOf(file, port) {
+  const text = (await promisify(brotliDecompress)(readFileSync(file))).toString()
+  const here = `localhost:${port}`
+  return (port === String(PORT) ? text : text.replaceAll(`localhost:${PORT}`, here)).split('\n')
+}
+
 /** What the file writes in its own way, as the table wants it. */
-async function made(table, row, siteId, moved) {
+function made(table, row, siteId) {
   if (table === 'use_fact') return { ...row, site_id: siteId }
-  if (table === 'picture') return { ...row, jpeg: hex(Buffer.from(row.jpeg, 'base64')) }
-  if (table !== 'reading') return row
-  const detail = row.detail && hex(await promisify(gzip)(JSON.stringify(row.detail), { level: 4 }))
-  return { ...row, detail, read_at: moved(row.read_at) }
+  return table === 'picture' ? { ...row, jpeg: `\\x${Buffer.from(row.jpeg, 'base64').toString('hex')}` } : row
+}
+
+/** Readings with their details, which stay text: nothing here needs to know what is in them. */
+async function insertReadings(db, rows, details, moved) {
+  const packed = await Promise.all(
+    details.map((detail) => (detail === 'null' ? null : promisify(gzip)(detail, { level: 1 }))),
+  )
+  for (const [index, { read_at, page_id, ...row }] of rows.entries()) {
+    if (page_id === undefined) continue
+    const full = { ...row, page_id, read_at: moved(read_at), detail: packed[index] }
+    const columns = Object.keys(full)
+    await db.query(
+      `insert into reading (${columns.join(', ')}) values (${columns.map((_, n) => `$${n + 1}`).join(', ')})`,
+      Object.values(full),
+    )
+  }
 }
 
 async function insertRows(db, table, rows) {
@@ -155,6 +184,5 @@ async function connected(url) {
   return db
 }
 
-const hex = (bytes) => `\\x${bytes.toString('hex')}`
 const omit = (row, names) => Object.fromEntries(Object.entries(row).filter(([name]) => !names.includes(name)))
 const withoutSweep = (row) => omit(row, ['sweep_id', 'id', 'site_id'])

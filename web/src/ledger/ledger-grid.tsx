@@ -34,8 +34,8 @@ interface GridProps {
 }
 
 /** So many come and go at once: a scroll then draws anew seldom, and has some ahead when it does. */
-const ROWS_AT_A_TIME = 3
-const COLUMNS_AT_A_TIME = 4
+const ROWS_AT_A_TIME = 1
+const COLUMNS_AT_A_TIME = 2
 
 /** The matrix: add-ons down, pages across, margins at the left and below. Only what is in sight is drawn. */
 export function LedgerGrid(props: GridProps) {
