@@ -1,10 +1,11 @@
 import { expect, test, type Page } from '@playwright/test'
+import { openLedger } from './places.js'
 
 /** What a sweep knows beyond the ledger: where a page's time goes, on the server and in the browser, and who is outside. */
 test.describe.configure({ mode: 'serial' })
 
 async function openPage(page: Page, title: string) {
-  await page.goto('/')
+  await openLedger(page)
   await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
   await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
   await expect(page.getByRole('grid')).toBeVisible()
@@ -50,7 +51,7 @@ test('the file with the most idle bytes is found on a page, and the typefaces th
 })
 
 test('what one tag brings in stands below it, with its redirects', async ({ page }) => {
-  await page.goto('/')
+  await openLedger(page)
   await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
   await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
   await page.getByRole('link', { name: 'Outside' }).click()
@@ -65,7 +66,7 @@ test('what one tag brings in stands below it, with its redirects', async ({ page
 
 test('a site is swept through another lens, and its figures stand beside the first ones', async ({ page }) => {
   test.setTimeout(240_000)
-  await page.goto('/')
+  await openLedger(page)
   await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
   await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
   await page.getByRole('link', { name: 'Settings' }).click()
@@ -87,7 +88,7 @@ test('a site is swept through another lens, and its figures stand beside the fir
       .getByRole('row')
       .filter({ has: page.getByRole('rowheader', { name: 'Page', exact: true }) })
       .locator('data')
-      .last()
+      .first()
   await page.getByRole('radio', { name: 'Requests' }).click()
   const first = Number(await total().getAttribute('value'))
   await page.getByRole('button', { name: 'Set up a sweep' }).click()

@@ -1,11 +1,12 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
+import { openLedger } from './places.js'
 
 /** What is measured beyond a sweep, and what comes in from files. */
 test.describe.configure({ mode: 'serial' })
 
 async function openSite(page: Page) {
-  await page.goto('/')
+  await openLedger(page)
   await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
   await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
   await expect(page.getByRole('grid')).toBeVisible()

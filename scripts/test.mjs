@@ -7,6 +7,7 @@ import { join } from 'node:path'
 import { startCluster } from './lib/cluster.mjs'
 import { runMain } from './lib/fail.mjs'
 import { freePort } from './lib/ports.mjs'
+import { seedDemo } from './lib/seed.mjs'
 import { startStack } from './lib/stack.mjs'
 import { chromiumProgram, ensureSystemPackages } from './lib/system-packages.mjs'
 import { ensureBuilt, ensureNodeModules, ROOT } from './lib/workspace.mjs'
@@ -57,9 +58,12 @@ async function interfaceTests(home) {
   const standinPort = await freePort()
   const stack = await startStack({ home, port, standinPort, throwaway: true })
   const report = join(home, 'playwright.json')
+  // A second one, whole and with its past, for what is done after a sweep and changes nothing at the site.
+  const withPast = await stackWithPast(join(home, 'past'))
   try {
     await runner('playwright', ['test', '-c', 'e2e', ...rest], {
       UNVELT_URL: stack.address,
+      UNVELT_PAST_URL: withPast.address,
       STANDIN_URL: stack.standinAddress,
       STANDIN_KEY: stack.connectorKey,
       STANDIN_DATABASE_URL: stack.standinDatabaseUrl,
@@ -74,7 +78,20 @@ async function interfaceTests(home) {
     counted.failed += 1
     console.error(error)
   } finally {
+    await withPast.stop()
     await stack.stop()
+  }
+}
+
+async function stackWithPast(home) {
+  const pages = process.env.STANDIN_PAGES
+  delete process.env.STANDIN_PAGES
+  try {
+    const stack = await startStack({ home, port: await freePort(), standinPort: await freePort(), throwaway: true })
+    await seedDemo(stack)
+    return stack
+  } finally {
+    process.env.STANDIN_PAGES = pages
   }
 }
 

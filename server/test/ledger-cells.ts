@@ -1,3 +1,4 @@
+import 'reflect-metadata'
 import { onLedger, unpackCells, type Ledger, type Measure } from '@unvelt/contract'
 import type { appForTest } from './app-for-test.js'
 

@@ -34,6 +34,7 @@ export function aLedger(transfer: Record<string, (number | null)[]>, more: Parti
     live: [],
     drafts: [],
     use: [],
+    usedElsewhere: [],
     ...more,
   }
   return new Sheet(ledger, {

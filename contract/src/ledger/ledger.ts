@@ -38,6 +38,8 @@ export class Ledger {
   @ValidateNested({ each: true }) @Type(() => LedgerMark) drafts: LedgerMark[]
   /** What is known of use, where it is known. */
   @ValidateNested({ each: true }) @Type(() => LedgerUse) use: LedgerUse[]
+  /** On how many pages that are not shown here each payer is in use or planned; in the order of the payers. */
+  @IsInt({ each: true }) usedElsewhere: number[]
 }
 
 /** A file of an add-on, or a feature, with what it costs on each page; the lists belong together entry by entry. */

@@ -62,6 +62,8 @@ export interface NextMove {
 /** 1.6 Mbit/s, a slow phone network: what a byte costs the one who waits. */
 const BYTES_PER_MS = 200
 const VISITS = 1000
+/** A removal that spares less than a millisecond a view is real, perhaps, but too small to matter. */
+const LEAST_WAITING_MS = VISITS
 /** Code of an outsider that works for this long on the main thread is worth holding. In ms. */
 const HEAVY_MS = 20
 
@@ -116,6 +118,7 @@ function removals(each: AddOnCase, active: ReadonlySet<string>, views: { total: 
   const certainty = each.told ? 'the site says so' : 'readings with steps say so'
   const spared = sparedOn(go)
   const waitingMs = waitingOf(go, views)
+  if (waitingMs < LEAST_WAITING_MS) return []
   if (nowhere)
     return [
       {
@@ -223,7 +226,7 @@ function idleFeatures(each: AddOnCase): NextMove[] {
   ]
 }
 
-/** Of add-ons that do one job, and are all known, the lighter may be enough. */
+/** Of add-ons that do one job the lighter may be enough, where the heavier does nothing else and is known on every page. */
 function sameJob(
   cases: readonly AddOnCase[],
   active: ReadonlySet<string>,
@@ -239,6 +242,7 @@ function sameJob(
     const heaviest = sorted[0]!
     const known =
       isSafe(heaviest, active) &&
+      heaviest.jobs.length === 1 &&
       heaviest.pages.length > 0 &&
       heaviest.pages.every(({ word }) => word === 'used' || word === 'not seen')
     return known && heaviest.verdict !== 'keep'

@@ -41,10 +41,12 @@ export class LedgerService {
   ) {}
 
   async ledger(siteId: number, sweep: SweepRow | null): Promise<Ledger> {
-    const { pages, payers, addOns, read } = await this.axes(siteId, sweep)
+    const { all, pages, payers, addOns, read } = await this.axes(siteId, sweep)
     const payerAt = new Map(payers.map((payer, index) => [payer.slug, index]))
     const marks = (rules: Rule[]) => marksOf(rules, pages, payerAt)
     const words = await this.use.words(siteId, sweep, addOns)
+    const shown = new Set(pages)
+    const hidden = all.filter((page) => !shown.has(page))
     return {
       sweep: sweep && (await this.sweeps.view(sweep)),
       pages: pages.map(pageView),
@@ -52,6 +54,9 @@ export class LedgerService {
       unreadPages: pages.flatMap((page, index) => (read.has(page.id) ? [] : [index])),
       live: marks((await this.live.current(siteId)).rules),
       drafts: marks(await this.drafts.rules(siteId)),
+      usedElsewhere: payers.map(
+        ({ slug }) => hidden.filter(({ id }) => ['used', 'planned'].includes(words.wordOf(slug, id))).length,
+      ),
       use: payers.flatMap(({ slug }, payer) =>
         NOT_ADDONS.includes(slug)
           ? []
@@ -108,7 +113,7 @@ export class LedgerService {
       kind: byView.get(slug)?.kind ?? kind,
       version,
     }))
-    return { pages, payers, addOns, read }
+    return { all, pages, payers, addOns, read }
   }
 
   private async readPages(sweepId: number): Promise<number[]> {

@@ -3,11 +3,12 @@ import { AddOnModule } from '../add-on/add-on.module.js'
 import { LedgerModule } from '../ledger/ledger.module.js'
 import { SiteModule } from '../site/site.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
+import { UseModule } from '../use/use.module.js'
 import { StandingController } from './standing.controller.js'
 import { StandingService } from './standing.service.js'
 
 @Module({
-  imports: [SiteModule, SweepModule, LedgerModule, AddOnModule],
+  imports: [SiteModule, SweepModule, LedgerModule, AddOnModule, UseModule],
   controllers: [StandingController],
   providers: [StandingService],
 })

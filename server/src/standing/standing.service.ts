@@ -28,6 +28,9 @@ import {
 import { AddOnService } from '../add-on/add-on.service.js'
 import { CellsService } from '../ledger/cells.service.js'
 import { LedgerService } from '../ledger/ledger.service.js'
+import { PageRow } from '../page/page.model.js'
+import { UseService } from '../use/use.service.js'
+import type { UseWords } from '../use/use-words.js'
 import { middleReading } from '../rule/prediction.service.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepRow } from '../sweep/sweep.model.js'
@@ -45,6 +48,7 @@ export class StandingService {
     private readonly sweeps: SweepService,
     private readonly ledgers: LedgerService,
     private readonly packs: CellsService,
+    private readonly use: UseService,
     private readonly addOns: AddOnService,
   ) {}
 
@@ -53,7 +57,8 @@ export class StandingService {
     const ledger = await this.ledgers.ledger(site.id, sweep)
     const cells = sweep ? onLedger(ledger, unpackCells(bufferOf(await this.packs.of(sweep)))) : NO_CELLS
     const words = wordsOf(ledger)
-    const cases = casesOf(addOns, ledger, cells, words)
+    const everywhere = await PageRow.findAll({ where: { siteId: site.id } })
+    const cases = casesOf(addOns, ledger, cells, words, await this.use.words(site.id, sweep), everywhere)
     const dismissed = await this.dismissals(site.id)
     const gone = new Set(dismissed.map(({ move }) => move))
     const unread = new Set(ledger.unreadPages)
@@ -61,7 +66,7 @@ export class StandingService {
     const pagesRead = ledger.pages.length - unread.size
     const wait = sweep ? await this.wait(sweep, ledger) : []
     const previous = sweep && (await this.before(sweep))
-    const names = new Map(addOns.map(({ slug, name }) => [slug, name]))
+    const names = new Map([...addOns, ...ledger.payers].map(({ slug, name }) => [slug, name]))
     return {
       sweep: ledger.sweep,
       pagesRead,
@@ -216,7 +221,15 @@ function wordsOf(ledger: Ledger): Words {
   return (payer, page) => known.get(payer * width + page) ?? 'unknown'
 }
 
-function casesOf(addOns: readonly AddOn[], ledger: Ledger, cells: LedgerCells, words: Words): AddOnCase[] {
+/** `everywhere` are all pages of the site, those among them that no sweep has read: an add-on may be in use there. */
+function casesOf(
+  addOns: readonly AddOn[],
+  ledger: Ledger,
+  cells: LedgerCells,
+  words: Words,
+  use: UseWords,
+  everywhere: readonly PageRow[],
+): AddOnCase[] {
   const at = new Map(ledger.payers.map(({ slug }, index) => [slug, index]))
   const cellsOf = ledger.payers.map((): number[] => [])
   for (let i = 0; i < cells.count; i++) cellsOf[cells.payer[i]!]!.push(i)
@@ -238,12 +251,9 @@ function casesOf(addOns: readonly AddOn[], ledger: Ledger, cells: LedgerCells, w
         features: addOn.features,
         verdict: addOn.verdict.verdict,
         tableBytes: addOn.tables.reduce((sum, { bytes }) => sum + bytes, 0),
-        usedOn:
-          payer === undefined
-            ? []
-            : ledger.pages
-                .filter((_, page) => ['used', 'planned'].includes(words(payer, page)))
-                .map(({ path }) => path),
+        usedOn: everywhere
+          .filter(({ id }) => ['used', 'planned'].includes(use.wordOf(addOn.slug, id)))
+          .map(({ path }) => path),
         pages: (payer === undefined ? [] : cellsOf[payer]!).map((i) => {
           const page = ledger.pages[cells.page[i]!]!
           return {

@@ -32,7 +32,10 @@ export function AddOnSheetPlace() {
     <div className="h-full overflow-auto">
       <header className="border-b border-line px-5 pt-4 pb-3">
         <p className="text-[13px]">
-          <Link to={`/sites/${site.id}/add-ons`} className="text-verdigris hover:underline">
+          <Link
+            to={`/sites/${site.id}/add-ons`}
+            className="text-verdigris underline decoration-verdigris/40 underline-offset-2 hover:decoration-verdigris"
+          >
             Add-ons
           </Link>
         </p>
@@ -216,7 +219,10 @@ function Ties({ data, named }: { data: AddOnSheet; named(slug: string): string }
     slugs.map((slug, index) => (
       <span key={slug}>
         {index > 0 && ', '}
-        <Link className="text-verdigris hover:underline" to={`/sites/${site.id}/add-ons/${encodeURIComponent(slug)}`}>
+        <Link
+          className="text-verdigris underline decoration-verdigris/40 underline-offset-2 hover:decoration-verdigris"
+          to={`/sites/${site.id}/add-ons/${encodeURIComponent(slug)}`}
+        >
           {named(slug)}
         </Link>
       </span>

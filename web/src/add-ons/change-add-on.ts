@@ -1,4 +1,5 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { toast } from 'sonner'
 import type { AddOn, AddOnChange, NewAddOn, Question, UseFactView, UseWordInput, VerdictInput } from '@unvelt/contract'
 import { call } from '../api/client.js'
@@ -15,28 +16,41 @@ export const rememberWho = (who: string) => localStorage.setItem(WHO, who)
 export function useChangeAddOn(site: number) {
   const client = useQueryClient()
   const at = (slug: string) => `/sites/${site}/add-ons/${encodeURIComponent(slug)}`
-  const fresh = () => client.invalidateQueries({ queryKey: keys.site(site) })
-  const run = useMutation({
-    mutationFn: ({ does }: { does: () => Promise<unknown> }) => does(),
-    onSuccess: fresh,
-    onError: (error) => toast.error(error.message),
-  })
-  const doing = (what: string, does: () => Promise<unknown>, undo: () => Promise<unknown>, done?: () => void) =>
-    run.mutate(
-      { does },
-      {
-        onSuccess: () => {
-          didThis(what, async () => {
-            await undo()
-            await fresh()
-          })
-          done?.()
-        },
-      },
-    )
+  /** Most answers are the whole inventory; what only follows from it is fetched again where it is looked at. */
+  const fresh = (answer: unknown) => {
+    if (!isInventory(answer)) return client.invalidateQueries({ queryKey: keys.site(site) })
+    client.setQueryData([...keys.site(site), 'add-ons'], answer)
+    void client.invalidateQueries({ queryKey: [...keys.site(site), 'add-on'] })
+    return client.invalidateQueries({ queryKey: keys.standing(site) })
+  }
+  const [underWay, setUnderWay] = useState(0)
+  // No mutation of the query library: of several at once it would only tell of the last, and keys are quick.
+  const perform = async (does: () => Promise<unknown>): Promise<boolean> => {
+    setUnderWay((n) => n + 1)
+    try {
+      await fresh(await does())
+      return true
+    } catch (error) {
+      toast.error((error as Error).message)
+      return false
+    } finally {
+      setUnderWay((n) => n - 1)
+    }
+  }
+  const doing = (
+    what: string,
+    does: () => Promise<unknown>,
+    undo: () => Promise<unknown>,
+    done?: (well: boolean) => void,
+  ): void =>
+    void perform(async () => {
+      const answer = await does()
+      didThis(what, async () => void (await fresh(await undo())))
+      return answer
+    }).then(done)
   return {
-    isPending: run.isPending,
-    decide({ name, slug }: AddOn, input: VerdictInput, done?: () => void): void {
+    isPending: underWay > 0,
+    decide({ name, slug }: AddOn, input: VerdictInput, done?: (well: boolean) => void): void {
       if (input.who) rememberWho(input.who)
       doing(
         `${name}: ${input.verdict}`,
@@ -46,7 +60,7 @@ export function useChangeAddOn(site: number) {
       )
     },
     /** Writes words over what the site tells; the words that stood there come back. */
-    write(addOn: AddOn, change: AddOnChange, done?: () => void): void {
+    write(addOn: AddOn, change: AddOnChange, done?: (well: boolean) => void): void {
       const before = Object.fromEntries(
         (Object.keys(change) as (keyof AddOnChange)[]).map((fact) => [
           fact,
@@ -60,7 +74,7 @@ export function useChangeAddOn(site: number) {
         done,
       )
     },
-    add(entry: NewAddOn, done?: () => void): void {
+    add(entry: NewAddOn, done?: (well: boolean) => void): void {
       doing(
         `${entry.name || entry.slug} was added`,
         () => call('POST', `/sites/${site}/add-ons`, entry),
@@ -84,7 +98,7 @@ export function useChangeAddOn(site: number) {
         },
       )
     },
-    ask({ name, slug }: AddOn, asks: string, whom: string, done?: () => void): void {
+    ask({ name, slug }: AddOn, asks: string, whom: string, done?: (well: boolean) => void): void {
       let asked: Question | undefined
       doing(
         `A question about ${name} is open`,
@@ -97,9 +111,11 @@ export function useChangeAddOn(site: number) {
       )
     },
     answer: (id: number, answer: string, done?: () => void) =>
-      run.mutate(
-        { does: () => call('POST', `/sites/${site}/questions/${id}/answer`, { answer }) },
-        { onSuccess: () => done?.() },
+      void perform(() => call('POST', `/sites/${site}/questions/${id}/answer`, { answer })).then(
+        (well) => well && done?.(),
       ),
   }
 }
+
+const isInventory = (answer: unknown): boolean =>
+  Array.isArray(answer) && (answer[0] as AddOn | undefined)?.slug !== undefined && 'verdict' in (answer[0] as AddOn)

@@ -90,7 +90,7 @@ function AddDialog({ site, onClose }: { site: Site; onClose(): void }) {
   const add = handleSubmit(({ name, kind, purpose }) =>
     change.add(
       { slug: slugOf(name), name: name.trim(), kind, ...(purpose.trim() && { purpose: purpose.trim() }) },
-      onClose,
+      (well) => well && onClose(),
     ),
   )
   return (

@@ -57,7 +57,7 @@ export function PeopleFacts({ site, addOn }: { site: Site; addOn: AddOn }) {
         className="mt-2 grid gap-2"
         onSubmit={(event) => {
           event.preventDefault()
-          change.write(addOn, changed(addOn, draft), () => setDraft(null))
+          change.write(addOn, changed(addOn, draft), (well) => well && setDraft(null))
         }}
       >
         <Line name="Name" value={draft.name ?? ''} onChange={(name) => set({ name })} />

@@ -22,7 +22,8 @@ export function Questions({ site, addOn, questions }: { site: Site; addOn: AddOn
           onSubmit={(event) => {
             event.preventDefault()
             if (asks.trim())
-              change.ask(addOn, asks.trim(), whom.trim(), () => {
+              change.ask(addOn, asks.trim(), whom.trim(), (well) => {
+                if (!well) return
                 setAsks('')
                 setOpen(false)
               })

@@ -31,7 +31,7 @@ export function rowsOf(site: number, addOns: readonly AddOn[], sheet: Sheet | nu
       ...addOn,
       site,
       pages: sheet && payer !== undefined ? sheet.pagesOf(payer) : 0,
-      used: use.get('used') ?? 0,
+      used: (use.get('used') ?? 0) + (payer === undefined ? 0 : (sheet?.ledger.usedElsewhere[payer] ?? 0)),
       use,
       figures,
     }

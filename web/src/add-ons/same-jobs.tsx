@@ -23,10 +23,10 @@ export function SameJobs({ rows, jobs }: { rows: Row[]; jobs: string[] }) {
               {job}{' '}
               <span className="font-sans text-[13px] font-normal text-soft">{plural(doers.length, 'add-on')}</span>
             </h2>
-            <table className="figures mt-1 w-full">
+            <table className="figures mt-1 w-full table-fixed">
               <thead>
                 <tr className="border-b border-line text-[12.5px] text-soft">
-                  <th className="w-[40%] py-1 text-left font-normal">Add-on</th>
+                  <th className="w-[38%] py-1 text-left font-normal">Add-on</th>
                   {SHOWN.map((measure) => (
                     <th key={measure} className="py-1 text-right font-normal">
                       {MEASURE_WORDS[measure].name}

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import type { AddOnFileView, AddOnPast } from '@unvelt/contract'
+import { useSite } from '../frame/site-context.js'
 import { bytes, count, dateTime, milliseconds, percent } from '../figures/format.js'
 import { Part } from './add-on-sheet-place.js'
 
@@ -8,6 +9,7 @@ const FEW = 12
 /** What it loads, heaviest first, with how much of it is idle. Figures are of all pages together. */
 export function FilesTable({ files }: { files: AddOnFileView[] }) {
   const [all, setAll] = useState(false)
+  const own = new URL(useSite().address).host
   const shown = all ? files : files.slice(0, FEW)
   return (
     <Part title="Files" note={`${files.length}, over all pages that load them`}>
@@ -27,7 +29,7 @@ export function FilesTable({ files }: { files: AddOnFileView[] }) {
           {shown.map((file) => (
             <tr key={file.url} className="border-b border-line/60">
               <td className="max-w-0 min-w-56 truncate py-1" title={file.url}>
-                {shortened(file.url)}
+                {shortened(file.url, own)}
               </td>
               <td className="py-1">{file.type}</td>
               <td className="py-1 text-right">{count(file.pages)}</td>
@@ -60,10 +62,10 @@ export function FilesTable({ files }: { files: AddOnFileView[] }) {
 }
 
 /** Own files by their path, others by their host as well. */
-function shortened(url: string): string {
+function shortened(url: string, own: string): string {
   if (!URL.canParse(url)) return url
   const { host, pathname } = new URL(url)
-  return host.split('.').length > 1 ? `${pathname} · ${host.replace(/:\d+$/, '')}` : pathname
+  return host === own ? pathname : `${host.replace(/:\d+$/, '')}${pathname}`
 }
 
 /** What it has cost at each survey of the whole site. */

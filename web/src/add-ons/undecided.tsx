@@ -18,9 +18,12 @@ const VERDICT_KEYS: [key: string, verdict: VerdictWord, means: string][] = [
 ]
 
 /** The undecided, one after the other, from the keyboard: a letter is a verdict, Enter gives the reason and goes on. */
-export function Undecided({ rows }: { rows: Row[] }) {
+export function Undecided({ rows: all }: { rows: Row[] }) {
   const site = useSite()
   const change = useChangeAddOn(site.id)
+  // What was just decided goes at once; the list follows when the server has answered.
+  const [leaving, setLeaving] = useState<ReadonlySet<string>>(new Set())
+  const rows = all.filter(({ slug }) => !leaving.has(slug))
   const [at, setAt] = useState(0)
   const [verdict, setVerdict] = useState<VerdictWord | null>(null)
   const [why, setWhy] = useState('')
@@ -50,11 +53,14 @@ export function Undecided({ rows }: { rows: Row[] }) {
     event.preventDefault()
   }
   const settle = () => {
-    if (!verdict || change.isPending) return
-    change.decide(row, { verdict, why: why.trim(), who: who.trim() }, () => {
-      setVerdict(null)
-      setWhy('')
-    })
+    if (!verdict) return
+    const { slug } = row
+    setLeaving((old) => new Set(old).add(slug))
+    setVerdict(null)
+    setWhy('')
+    change.decide(row, { verdict, why: why.trim(), who: who.trim() }, () =>
+      setLeaving((old) => new Set([...old].filter((each) => each !== slug))),
+    )
   }
   return (
     <div className="grid h-full grid-cols-[300px_minmax(0,1fr)]">
@@ -161,7 +167,7 @@ export function Undecided({ rows }: { rows: Row[] }) {
           </label>
           <button
             type="submit"
-            disabled={!verdict || change.isPending}
+            disabled={!verdict}
             className="h-9 border border-verdigris bg-verdigris px-4 font-medium text-on-verdigris disabled:opacity-45"
           >
             Decide

@@ -62,7 +62,10 @@ export function UseByPage({ data, pages, sheetRead }: { data: AddOnSheet; pages:
                   const page = pageOf.get(use.pageId)!
                   return (
                     <li key={use.pageId} className="break-inside-avoid">
-                      <Link className="text-verdigris hover:underline" to={`/sites/${site.id}/pages/${page.id}`}>
+                      <Link
+                        className="text-verdigris underline decoration-verdigris/40 underline-offset-2 hover:decoration-verdigris"
+                        to={`/sites/${site.id}/pages/${page.id}`}
+                      >
                         {page.title}
                       </Link>{' '}
                       <span className="text-[12.5px] text-soft">{use.because[0] ?? ''}</span>
@@ -95,7 +98,7 @@ export function UseByPage({ data, pages, sheetRead }: { data: AddOnSheet; pages:
           <button
             type="button"
             onClick={() => change.sayUse(data.addOn, { word: null }, data.facts)}
-            className="text-verdigris hover:underline"
+            className="text-verdigris underline decoration-verdigris/40 underline-offset-2 hover:decoration-verdigris"
           >
             say nothing
           </button>

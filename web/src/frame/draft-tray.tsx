@@ -3,10 +3,11 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import type { Site } from '@unvelt/contract'
-import { useApplyRules, useChangeDrafts, useDrafts, useSweeps } from '../api/queries.js'
+import { useApplyRules, useDrafts, useSweeps } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { DraftList } from '../rules/draft-list.js'
+import { useDraft } from '../rules/use-draft.js'
 import { SavingLine } from '../rules/saving.js'
 
 /** Rises from the bottom as soon as there is a draft. */
@@ -14,7 +15,7 @@ export function DraftTray({ site }: { site: Site }) {
   const [open, setOpen] = useState(false)
   const { data: drafts } = useDrafts(site.id)
   const { data: sweeps = [] } = useSweeps(site.id)
-  const change = useChangeDrafts(site.id)
+  const draft = useDraft(site.id)
   const apply = useApplyRules(site.id)
   const navigate = useNavigate()
   if (!drafts || drafts.rules.length === 0) return null
@@ -46,11 +47,7 @@ export function DraftTray({ site }: { site: Site }) {
         </button>
         <SavingLine prediction={drafts.prediction} />
         <div className="ml-auto flex gap-2">
-          <Button
-            weight="quiet"
-            disabled={change.isPending || apply.isPending}
-            onClick={() => change.mutate({ do: 'clear' })}
-          >
+          <Button weight="quiet" disabled={draft.isPending || apply.isPending} onClick={draft.clear}>
             Throw away
           </Button>
           <Button

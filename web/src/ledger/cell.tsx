@@ -40,7 +40,7 @@ export const Cell = memo(function Cell({ weighed, words, line, column, row, at, 
       role="gridcell"
       aria-colindex={at + 3}
       aria-selected={edge !== null}
-      aria-label={edge === null ? undefined : cellWords(weighed, words, line, column).join(', ')}
+      aria-label={cellWords(weighed, words, line, column).join(', ')}
       data-row={row}
       data-column={at}
       className={clsx(

@@ -22,7 +22,7 @@ ChartJs.register(
   PointElement,
   Tooltip,
 )
-ChartJs.defaults.font.family = 'Source Sans 3 Variable, system-ui, sans-serif'
+ChartJs.defaults.font.family = '"Source Sans 3 Variable", system-ui, sans-serif'
 ChartJs.defaults.font.size = 12
 ChartJs.defaults.animation = false
 

@@ -1,34 +1,45 @@
 import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { toast } from 'sonner'
 import type { Drafts, RuleInput, RuleView } from '@unvelt/contract'
 import { call } from '../api/client.js'
-import { keys, useChangeDrafts } from '../api/queries.js'
+import { keys } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { didThis } from '../undo/undo.js'
 
 /** Drafts rules in a way that can be taken back: the drafts are then as they were before. */
 export function useDraft(site: number) {
   const client = useQueryClient()
-  const change = useChangeDrafts(site)
+  const [isPending, setPending] = useState(false)
+  const path = `/sites/${site}/drafts`
+  const show = (drafts: Drafts) => {
+    client.setQueryData(keys.drafts(site), drafts)
+    return client.invalidateQueries({ queryKey: keys.ledger(site) })
+  }
   const restore = async (before: Drafts | undefined) => {
-    const path = `/sites/${site}/drafts`
     let now = await call<Drafts>('DELETE', path)
     if (before && before.rules.length > 0) now = await call<Drafts>('POST', path, { rules: before.rules.map(inputOf) })
-    client.setQueryData(keys.drafts(site), now)
-    await client.invalidateQueries({ queryKey: keys.ledger(site) })
+    await show(now)
   }
-  const remembering = (what: string, mutation: Parameters<typeof change.mutate>[0]) => {
+  const remembering = async (what: string, change: () => Promise<Drafts>) => {
     const before = client.getQueryData<Drafts>(keys.drafts(site))
-    change.mutate(mutation, {
-      onSuccess: () => didThis(what, () => restore(before)),
-      onError: (error) => toast.error(error.message),
-    })
+    setPending(true)
+    try {
+      const now = await change()
+      // It can be taken back as soon as it is done, whatever is still to be fetched for it.
+      didThis(what, () => restore(before))
+      void show(now)
+    } catch (error) {
+      toast.error((error as Error).message)
+    } finally {
+      setPending(false)
+    }
   }
   return {
-    isPending: change.isPending,
-    add: (rules: RuleInput[]) => remembering(`${plural(rules.length, 'rule')} drafted`, { do: 'add', rules }),
-    remove: (id: string) => remembering('A draft was thrown away', { do: 'remove', id }),
-    clear: () => remembering('All drafts were thrown away', { do: 'clear' }),
+    isPending,
+    add: (rules: RuleInput[]) =>
+      void remembering(`${plural(rules.length, 'rule')} drafted`, () => call<Drafts>('POST', path, { rules })),
+    clear: () => void remembering('All drafts were thrown away', () => call<Drafts>('DELETE', path)),
   }
 }
 

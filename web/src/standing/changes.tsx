@@ -4,6 +4,8 @@ import type { ChangeView, Site, Standing } from '@unvelt/contract'
 import { bytes, signed } from '../figures/format.js'
 
 const FEW = 8
+/** Payers that are no add-on have no sheet. */
+const PAGE_OWN = ['content', 'cms', 'rest', 'glued', 'unassigned']
 
 /** What is another than at the sweep before, largest first. */
 export function Changes({ site, standing }: { site: Site; standing: Standing }) {
@@ -19,11 +21,11 @@ export function Changes({ site, standing }: { site: Site; standing: Standing }) 
           {(all ? changes : changes.slice(0, FEW)).map((change) => (
             <tr key={`${change.type} ${change.slug}`} className="border-b border-line/60">
               <td className="py-1 pr-2">
-                {change.slug === 'unassigned' ? (
+                {PAGE_OWN.includes(change.slug) ? (
                   change.name
                 ) : (
                   <Link
-                    className="text-verdigris hover:underline"
+                    className="text-verdigris underline decoration-verdigris/40 underline-offset-2 hover:decoration-verdigris"
                     to={`/sites/${site.id}/add-ons/${encodeURIComponent(change.slug)}`}
                   >
                     {change.name}

@@ -90,7 +90,11 @@ function Sentences({ standing }: { standing: Standing }) {
         ) : (
           'Everything has been decided'
         )}
-        {openQuestions > 0 && <>, {plural(openQuestions, 'question')} wait for an answer</>}
+        {openQuestions > 0 && (
+          <>
+            , {plural(openQuestions, 'question')} {openQuestions === 1 ? 'waits' : 'wait'} for an answer
+          </>
+        )}
         {unassignedRequests > 0 && (
           <>
             , and <B>{plural(unassignedRequests, 'request')}</B> could be charged to nobody
