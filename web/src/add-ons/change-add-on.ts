@@ -12,6 +12,9 @@ const WHO = 'unvelt-who'
 export const rememberedWho = () => localStorage.getItem(WHO) ?? ''
 export const rememberWho = (who: string) => localStorage.setItem(WHO, who)
 
+/** One after the other: an answer that comes late must not show what an earlier one had not yet changed. */
+let last: Promise<unknown> = Promise.resolve()
+
 /** Everything that can be said of an add-on, each in a way that can be taken back. */
 export function useChangeAddOn(site: number) {
   const client = useQueryClient()
@@ -27,8 +30,10 @@ export function useChangeAddOn(site: number) {
   // No mutation of the query library: of several at once it would only tell of the last, and keys are quick.
   const perform = async (does: () => Promise<unknown>): Promise<boolean> => {
     setUnderWay((n) => n + 1)
+    const turn = last.then(does).then(fresh)
+    last = turn.catch(() => {})
     try {
-      await fresh(await does())
+      await turn
       return true
     } catch (error) {
       toast.error((error as Error).message)
@@ -45,7 +50,9 @@ export function useChangeAddOn(site: number) {
   ): void =>
     void perform(async () => {
       const answer = await does()
-      didThis(what, async () => void (await fresh(await undo())))
+      didThis(what, async () => {
+        if (!(await perform(undo))) throw new Error('It could not be taken back.')
+      })
       return answer
     }).then(done)
   return {

@@ -1,5 +1,5 @@
 import clsx from 'clsx'
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react'
+import { useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
 import { Link } from 'react-router'
 import { MEASURES, type VerdictWord } from '@unvelt/contract'
 import { MEASURE_WORDS } from '../figures/format.js'
@@ -23,6 +23,9 @@ export function Undecided({ rows: all }: { rows: Row[] }) {
   const change = useChangeAddOn(site.id)
   // What was just decided goes at once; the list follows when the server has answered.
   const [leaving, setLeaving] = useState<ReadonlySet<string>>(new Set())
+  const waiting = new Set([...leaving].filter((slug) => all.some((row) => row.slug === slug)))
+  // Once the list has followed, one that is taken back may come in again.
+  if (waiting.size !== leaving.size) setLeaving(waiting)
   const rows = all.filter(({ slug }) => !leaving.has(slug))
   const [at, setAt] = useState(0)
   const [verdict, setVerdict] = useState<VerdictWord | null>(null)
@@ -31,7 +34,8 @@ export function Undecided({ rows: all }: { rows: Row[] }) {
   const list = useRef<HTMLUListElement>(null)
   const reason = useRef<HTMLInputElement>(null)
   const row = rows[Math.min(at, rows.length - 1)]
-  useEffect(() => {
+  // Before the next key can come.
+  useLayoutEffect(() => {
     if (verdict) reason.current?.focus()
     else list.current?.focus()
   }, [verdict, row?.slug])
@@ -58,9 +62,9 @@ export function Undecided({ rows: all }: { rows: Row[] }) {
     setLeaving((old) => new Set(old).add(slug))
     setVerdict(null)
     setWhy('')
-    change.decide(row, { verdict, why: why.trim(), who: who.trim() }, () =>
-      setLeaving((old) => new Set([...old].filter((each) => each !== slug))),
-    )
+    change.decide(row, { verdict, why: why.trim(), who: who.trim() }, (well) => {
+      if (!well) setLeaving((old) => new Set([...old].filter((each) => each !== slug)))
+    })
   }
   return (
     <div className="grid h-full grid-cols-[300px_minmax(0,1fr)]">
