@@ -1,0 +1,3 @@
+import { jest } from '@jest/globals'
+
+jest.retryTimes(1, { logErrorsBeforeRetry: true })
