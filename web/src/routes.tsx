@@ -7,6 +7,7 @@ import { OutsidePlace } from './outside/outside-place.js'
 import { PageSheetPlace } from './pages/page-sheet-place.js'
 import { PagesPlace } from './pages/pages-place.js'
 import { Notice } from './parts/notice.js'
+import { PlaceFailed } from './parts/place-failed.js'
 import { ProofPlace } from './proof/proof-place.js'
 import { ProofsPlace } from './proof/proofs-place.js'
 import { RulesPlace } from './rules/rules-place.js'
@@ -21,22 +22,27 @@ export const router = createBrowserRouter([
     path: '/sites/:site',
     Component: Frame,
     children: [
-      { index: true, element: <Navigate to="standing" replace /> },
-      // Brings the chart library, which no other place needs.
       {
-        path: 'standing',
-        lazy: async () => ({ Component: (await import('./standing/standing-place.js')).StandingPlace }),
+        errorElement: <PlaceFailed />,
+        children: [
+          { index: true, element: <Navigate to="standing" replace /> },
+          // Brings the chart library, which no other place needs.
+          {
+            path: 'standing',
+            lazy: async () => ({ Component: (await import('./standing/standing-place.js')).StandingPlace }),
+          },
+          { path: 'ledger', Component: LedgerPlace },
+          { path: 'add-ons', Component: AddOnsPlace },
+          { path: 'add-ons/:slug', Component: AddOnSheetPlace },
+          { path: 'pages', Component: PagesPlace },
+          { path: 'pages/:page', Component: PageSheetPlace },
+          { path: 'outside', Component: OutsidePlace },
+          { path: 'rules', Component: RulesPlace },
+          { path: 'settings', Component: SettingsPlace },
+          { path: 'proof', Component: ProofsPlace },
+          { path: 'proof/:proof', Component: ProofPlace },
+        ],
       },
-      { path: 'ledger', Component: LedgerPlace },
-      { path: 'add-ons', Component: AddOnsPlace },
-      { path: 'add-ons/:slug', Component: AddOnSheetPlace },
-      { path: 'pages', Component: PagesPlace },
-      { path: 'pages/:page', Component: PageSheetPlace },
-      { path: 'outside', Component: OutsidePlace },
-      { path: 'rules', Component: RulesPlace },
-      { path: 'settings', Component: SettingsPlace },
-      { path: 'proof', Component: ProofsPlace },
-      { path: 'proof/:proof', Component: ProofPlace },
     ],
   },
   { path: '*', element: <Notice title="There is nothing at this address">The link may be old or mistyped.</Notice> },
