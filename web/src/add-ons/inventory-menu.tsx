@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { ChevronDown, X } from 'lucide-react'
-import { Dialog, DropdownMenu } from 'radix-ui'
+import { ChevronDown } from 'lucide-react'
+import { DropdownMenu } from 'radix-ui'
 import { useState } from 'react'
 import { useForm } from 'react-hook-form'
 import { toast } from 'sonner'
@@ -12,6 +12,7 @@ import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
 import { Choice } from '../parts/choice.js'
 import { Field } from '../parts/field.js'
+import { Window } from '../parts/window.js'
 import { useChangeAddOn } from './change-add-on.js'
 
 const ITEM = 'block cursor-pointer px-3 py-1.5 outline-none data-highlighted:bg-wash'
@@ -94,37 +95,30 @@ function AddDialog({ site, onClose }: { site: Site; onClose(): void }) {
     ),
   )
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-ink/20" />
-        <Dialog.Content className="fixed top-24 left-1/2 z-40 w-[460px] -translate-x-1/2 border border-line bg-sheet p-6">
-          <Dialog.Title className="text-[19px]">An entry by hand</Dialog.Title>
-          <Dialog.Description className="mt-1 text-soft">
-            For what the site does not tell of. Files are charged to it on a page’s sheet.
-          </Dialog.Description>
-          <form className="mt-4 grid gap-3" onSubmit={(event) => void add(event)}>
-            <Field
-              label="Name"
-              autoFocus
-              field={register('name', {
-                validate: (name) => slugOf(name) !== '' || 'A name with at least one letter or digit.',
-              })}
-              error={formState.errors.name}
-            />
-            <Choice label="Kind" field={register('kind')} choices={KINDS.map((kind) => [kind, kind])} />
-            <Field label="What it is for" field={register('purpose')} error={formState.errors.purpose} />
-            <div className="mt-1 flex justify-end gap-2">
-              <Button onClick={onClose}>Cancel</Button>
-              <Button weight="main" type="submit" disabled={change.isPending}>
-                Add
-              </Button>
-            </div>
-          </form>
-          <Dialog.Close aria-label="Close" className="absolute top-4 right-4 text-soft hover:text-ink">
-            <X size={16} />
-          </Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Window
+      title="An entry by hand"
+      note="For what the site does not tell of. Files are charged to it on a page’s sheet."
+      width={460}
+      onClose={onClose}
+    >
+      <form className="mt-4 grid gap-3" onSubmit={(event) => void add(event)}>
+        <Field
+          label="Name"
+          autoFocus
+          field={register('name', {
+            validate: (name) => slugOf(name) !== '' || 'A name with at least one letter or digit.',
+          })}
+          error={formState.errors.name}
+        />
+        <Choice label="Kind" field={register('kind')} choices={KINDS.map((kind) => [kind, kind])} />
+        <Field label="What it is for" field={register('purpose')} error={formState.errors.purpose} />
+        <div className="mt-1 flex justify-end gap-2">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button weight="main" type="submit" disabled={change.isPending}>
+            Add
+          </Button>
+        </div>
+      </form>
+    </Window>
   )
 }

@@ -166,7 +166,7 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
           onHelp={() => setHelp(true)}
         />
       </aside>
-      <KeysHelp open={help} onOpenChange={setHelp} />
+      {help && <KeysHelp onClose={() => setHelp(false)} />}
     </div>
   )
 }
