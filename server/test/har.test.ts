@@ -2,6 +2,7 @@ import 'reflect-metadata'
 import { createHash } from 'node:crypto'
 import { HarReader, toHar, type Reading } from '@unvelt/core'
 import { reading, record } from '../../core/test/reading-arbitrary.js'
+import { ledgerCells } from './ledger-cells.js'
 import { appForTest, KEY } from './app-for-test.js'
 
 let t: Awaited<ReturnType<typeof appForTest>>
@@ -53,10 +54,9 @@ const sweeps = async () => (await t.call('GET', `/sites/${site}/sweeps`)).body a
 it('becomes a sweep of its own, charged like our own readings; the same page twice is two repeats', async () => {
   const { status, body } = await send(harOf(loadOf('/', 1000), loadOf('/', 3000), loadOf('/contact', 70)))
   expect({ status, body }).toMatchObject({ status: 201, body: { pages: 2, requests: 6, strange: [] } })
-  const { sweep, payers, cellPayer, values } = (await t.call('GET', `/sites/${site}/ledger?sweep=${body.sweepId}`)).body
-  expect(sweep).toMatchObject({ purpose: 'import', lens: 'from a HAR file', status: 'done', repeats: 2 })
-  const at = payers.findIndex(({ slug }: { slug: string }) => slug === 'canopy-slider')
-  const slider = values.transferBytes.filter((_: number, n: number) => cellPayer[n] === at)
+  const { body: ledger } = await t.call('GET', `/sites/${site}/ledger?sweep=${body.sweepId}`)
+  expect(ledger.sweep).toMatchObject({ purpose: 'import', lens: 'from a HAR file', status: 'done', repeats: 2 })
+  const slider = (await ledgerCells(t, `/sites/${site}`, ledger)).row('canopy-slider', 'transferBytes')
   // Of two repeats the lower one stands, as in any sweep.
   expect(slider.sort((a: number, b: number) => a - b)).toEqual([70, 1000])
 })

@@ -11,6 +11,9 @@ export async function ledgerCells(t: Awaited<ReturnType<typeof appForTest>>, sit
   return {
     count,
     sum: (measure: Measure) => values[measure].reduce((a: number, b: number) => a + b, 0),
+    /** Of one payer, on all its pages. */
+    row: (slug: string, measure: Measure): number[] =>
+      all.filter((index) => ledger.payers[payer[index]!]!.slug === slug).map((index) => values[measure][index]!),
     cell: (slug: string, measure: Measure) =>
       values[measure][all.find((index) => ledger.payers[payer[index]!]!.slug === slug)!],
     pageSum: (pageId: number, measure: Measure) =>

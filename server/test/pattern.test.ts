@@ -6,6 +6,7 @@ import { filesOverSite } from '../src/idle/file-use-store.js'
 import { runRecomputeJob } from '../src/measure/recompute-job.js'
 import { storeReading, storeTolls } from '../src/reading/reading-store.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
+import { ledgerCells } from './ledger-cells.js'
 import { appForTest, KEY } from './app-for-test.js'
 
 let t: Awaited<ReturnType<typeof appForTest>>
@@ -40,11 +41,13 @@ async function pastSweep(readings: Reading[]): Promise<number> {
 }
 const document = record('page', { url: 'https://site.test/', type: 'document' })
 const payersOf = async (sweep: number) => {
-  const { payers, cellPayer, values } = (await t.call('GET', `/sites/${site}/ledger?sweep=${sweep}`)).body
+  const { body: ledger } = await t.call('GET', `/sites/${site}/ledger?sweep=${sweep}`)
+  const { row } = await ledgerCells(t, `/sites/${site}`, ledger)
   const sums: Record<string, number> = {}
-  cellPayer.forEach((at: number, n: number) => {
-    sums[payers[at].slug] = (sums[payers[at].slug] ?? 0) + values.transferBytes[n]
-  })
+  for (const { slug } of ledger.payers) {
+    const tolls = row(slug, 'transferBytes')
+    if (tolls.length > 0) sums[slug] = tolls.reduce((a, b) => a + b, 0)
+  }
   return sums
 }
 

@@ -1,6 +1,8 @@
 import 'reflect-metadata'
 import { createServer, type AddressInfo } from 'node:net'
 import { connect } from '../src/database/connect.js'
+import { giveUpReading } from '../src/measure/given-up-job.js'
+import { GIVEN_UP, openQueue, SERVER_READING, type ServerReadingJob } from '../src/queue/queue.js'
 import { runServerReadingJob } from '../src/measure/server-reading-job.js'
 import { ServerReadingRow } from '../src/server-reading/server-reading.model.js'
 import { SiteRow } from '../src/site/site.model.js'
@@ -56,6 +58,27 @@ it('refuses too many, and pages that are none', async () => {
   expect((await t.call('POST', path, { times: 51 })).status).toBe(422)
   expect((await t.call('POST', path.replace(/pages\/\d+/, 'pages/999999'), {})).status).toBe(404)
 })
+
+it('is over, with its reason, when no worker could end it however often it was begun', async () => {
+  await t.call('POST', path, { times: 3 })
+  const queue = await openQueue(t.databaseUrl)
+  try {
+    const given = GIVEN_UP[SERVER_READING]
+    // Workers that die: each takes the job and says nothing good of it.
+    for (let over = false, tries = 0; !over && tries < 400; tries++) {
+      for (const { id } of await queue.fetch(SERVER_READING)) await queue.fail(SERVER_READING, id)
+      const [job] = await queue.fetch<ServerReadingJob>(given)
+      if (job) await giveUpReading('server', job.data.id)
+      over = job !== undefined
+      await new Promise((resolve) => setTimeout(resolve, 50))
+    }
+  } finally {
+    await queue.stop({ graceful: false })
+  }
+  expect((await t.call('GET', path)).body).toMatchObject({ underWay: 0, failure: expect.stringContaining('no worker') })
+  expect((await t.call('POST', path, { times: 1 })).status).toBe(202)
+  await runNewest()
+}, 60_000)
 
 it('says why when nobody answers', async () => {
   const nobody = createServer()

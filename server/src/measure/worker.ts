@@ -4,6 +4,7 @@ import type { Sequelize } from 'sequelize'
 import { readConfig } from '../config/config.js'
 import { connect } from '../database/connect.js'
 import {
+  GIVEN_UP,
   openQueue,
   READ_PAGE,
   RECOMPUTE,
@@ -17,6 +18,7 @@ import {
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { launchBrowser } from './browser.js'
 import { runPageJob } from './page-job.js'
+import { giveUpReading, giveUpRecomputing } from './given-up-job.js'
 import { runRecomputeJob } from './recompute-job.js'
 import { runServerReadingJob } from './server-reading-job.js'
 import { runWithoutJob } from './without-job.js'
@@ -50,6 +52,16 @@ async function main(): Promise<void> {
   })
   await queue.work<WithoutJob>(WITHOUT, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
     if (job) await runWithoutJob(tools, job.data)
+  })
+  const givenUp = { batchSize: 1, pollingIntervalSeconds: 2 }
+  await queue.work<ServerReadingJob>(GIVEN_UP[SERVER_READING], givenUp, async ([job]) => {
+    if (job) await giveUpReading('server', job.data.id)
+  })
+  await queue.work<WithoutJob>(GIVEN_UP[WITHOUT], givenUp, async ([job]) => {
+    if (job) await giveUpReading('without', job.data.id)
+  })
+  await queue.work<RecomputeJob>(GIVEN_UP[RECOMPUTE], givenUp, async ([job]) => {
+    if (job) await giveUpRecomputing(job.data.sweepId)
   })
   const rescue = setInterval(() => {
     rescueAbandoned(sequelize, queue).catch((error: Error) => console.error(`worker: ${error.message}`))

@@ -26,6 +26,13 @@ export interface WithoutJob {
   id: number
 }
 
+/** Where jobs come that failed, or whose worker died, as often as they may be begun again. */
+export const GIVEN_UP = {
+  [RECOMPUTE]: 'recompute-given-up',
+  [SERVER_READING]: 'server-reading-given-up',
+  [WITHOUT]: 'without-given-up',
+}
+
 /** How long a job may go without a word before another worker takes it: the longest page, times its repeats. */
 const EXPIRES_SECONDS = 600
 
@@ -40,13 +47,12 @@ export async function openQueue(databaseUrl: string): Promise<PgBoss> {
     retryDelay: 1,
     expireInSeconds: EXPIRES_SECONDS,
   })
-  await boss.createQueue(RECOMPUTE, { name: RECOMPUTE, retryLimit: 3, retryDelay: 1, expireInSeconds: EXPIRES_SECONDS })
-  await boss.createQueue(SERVER_READING, {
-    name: SERVER_READING,
-    retryLimit: 2,
-    retryDelay: 1,
-    expireInSeconds: EXPIRES_SECONDS,
-  })
-  await boss.createQueue(WITHOUT, { name: WITHOUT, retryLimit: 2, retryDelay: 1, expireInSeconds: EXPIRES_SECONDS })
+  for (const [name, deadLetter] of Object.entries(GIVEN_UP)) {
+    await boss.createQueue(deadLetter)
+    const options = { name, retryLimit: 2, retryDelay: 1, expireInSeconds: EXPIRES_SECONDS, deadLetter }
+    await boss.createQueue(name, options)
+    // A queue of an earlier version stays as it was made.
+    await boss.updateQueue(name, options)
+  }
   return boss
 }
