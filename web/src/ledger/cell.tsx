@@ -100,7 +100,7 @@ export function cellWords(weighed: Weighed, words: FigureWords, line: Line, colu
 const titleOf = ({ sheet }: Weighed, { pages, folded, kind }: Column): string =>
   folded ? `every ${kind} (median of ${pages.length})` : sheet.ledger.pages[pages[0]!]!.title
 
-/** A line around the selected rectangle, and a thin veil over what is in it; null outside it. */
+/** A line around the selected rectangle; null outside it. Nothing is laid over the figures. */
 export function edgeOf(bounds: Bounds, { row, column }: Corner): string | null {
   if (!within(bounds, row, column)) return null
   const { top, bottom, left, right } = bounds
@@ -110,6 +110,6 @@ export function edgeOf(bounds: Bounds, { row, column }: Corner): string | null {
     ...line(row === bottom, 0, -2.5),
     ...line(column === left, 2.5, 0),
     ...line(column === right, -2.5, 0),
-    'inset 0 0 0 99px color-mix(in srgb, var(--verdigris) 8%, transparent)',
+    'inset 0 0 0 1px color-mix(in srgb, var(--verdigris) 60%, transparent)',
   ].join(', ')
 }
