@@ -10,7 +10,16 @@ export async function inventory(site: Fernhollow) {
   for (const { addon, feature } of useEvidence(site.book.all(), site.installed.addOns))
     for (const key of [addon, `${addon} ${feature}`]) uses.set(key, (uses.get(key) ?? 0) + 1)
   return site.installed.addOns.map((addOn) => {
-    const { manifest, active = true, files, outsideHosts = [], inlineIds = [], blocks, tasks = [] } = addOn
+    const {
+      manifest,
+      active = true,
+      files,
+      outsideHosts = [],
+      inlineIds = [],
+      blocks,
+      tasks = [],
+      featureOfBlock,
+    } = addOn
     const { slug, features, settings = [] } = manifest
     return {
       ...manifest,
@@ -18,7 +27,11 @@ export async function inventory(site: Fernhollow) {
       active,
       since: site.installed.installedAt(slug)?.toISOString() ?? null,
       versions: site.installed.versionsOf(slug),
-      features: features.map((feature) => ({ ...feature, uses: uses.get(`${slug} ${feature.slug}`) ?? 0 })),
+      // Only of features that blocks belong to can the content tell how often they are used.
+      features: features.map((feature) => ({
+        ...feature,
+        ...(featureOfBlock && { uses: uses.get(`${slug} ${feature.slug}`) ?? 0 }),
+      })),
       settings,
       files: files.map((file) => ({ path: file.path, type: file.type, bytes: file.body.length })),
       blocks: Object.keys(blocks ?? {}),

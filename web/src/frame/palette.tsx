@@ -11,6 +11,13 @@ const ITEM = 'flex cursor-pointer justify-between gap-4 px-4 py-1.5 data-[select
 const GROUP =
   '[&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12.5px] [&_[cmdk-group-heading]]:text-soft'
 
+/** What begins with the words comes before what has them somewhere; letters strewn over a name are no match. */
+function rank(name: string, search: string): number {
+  const at = name.toLowerCase().indexOf(search.trim().toLowerCase())
+  if (at < 0) return 0
+  return at === 0 ? 1 : /\W/.test(name[at - 1]!) ? 0.8 : 0.4
+}
+
 /** Every place, page and action by its name: Ctrl K. */
 export function Palette({ site, sites }: { site: Site; sites: Site[] }) {
   const [open, setOpen] = useState(false)
@@ -48,6 +55,7 @@ export function Palette({ site, sites }: { site: Site; sites: Site[] }) {
         open={open}
         onOpenChange={setOpen}
         label="Go to or do"
+        filter={rank}
         overlayClassName="fixed inset-0 z-30 bg-ink/20"
         contentClassName="fixed top-24 left-1/2 z-40 w-[520px] -translate-x-1/2 border border-line bg-sheet"
       >

@@ -47,7 +47,7 @@ export function Toolbar({ view, onChange, hidden, allFolded, onFoldAll }: Toolba
           </ToggleGroup.Item>
         ))}
       </ToggleGroup.Root>
-      <div className="flex h-9 items-center gap-3 border-t border-line/60 text-[13px]">
+      <div className="flex min-h-9 flex-wrap items-center gap-x-3 gap-y-1 border-t border-line/60 py-1 text-[13px]">
         <input
           type="search"
           id="ledger-filter"
