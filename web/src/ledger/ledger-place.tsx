@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AddOn, Effect, LedgerPayer, RuleInput, Site } from '@unvelt/contract'
@@ -193,13 +193,18 @@ function useSelection(lines: readonly Line[], columns: ReturnType<typeof columns
   const selection = useMemo(() => selectionOf(text, lines, columns), [text, lines, columns])
   const rest = useRef<ReturnType<typeof setTimeout>>(undefined)
   useEffect(() => () => clearTimeout(rest.current), [])
+  // The router changes the address that it had when it was drawn last; what is written after a while must know the newest.
+  const write = useRef(setSearch)
+  useLayoutEffect(() => {
+    write.current = setSearch
+  }, [setSearch])
   const select = (next: Selection | null) => {
     const said = next && selectionText(next, lines, columns)
     setText(said)
     clearTimeout(rest.current)
     rest.current = setTimeout(() => {
       setKnown(said)
-      setSearch(
+      write.current(
         (old) => {
           const changed = new URLSearchParams(old)
           if (said) changed.set('sel', said)
