@@ -83,18 +83,21 @@ test('a site is swept through another lens, and its figures stand beside the fir
   ).toContainText('desk 820 × 800')
 
   await page.getByRole('link', { name: 'Ledger' }).click()
+  // The last of the three events; the margin's cells stand in the order of the pages.
   const total = () =>
     page
       .getByRole('row')
       .filter({ has: page.getByRole('rowheader', { name: 'Page', exact: true }) })
-      .locator('data')
-      .first()
+      .locator('[aria-colindex="10"] data')
   await page.getByRole('radio', { name: 'Requests' }).click()
   const first = Number(await total().getAttribute('value'))
   await page.getByRole('button', { name: 'Set up a sweep' }).click()
   await page.getByRole('checkbox', { name: /Desk, wired, signed out, cold/ }).uncheck()
   await expect(page.getByRole('button', { name: 'Start the sweep' })).toBeDisabled()
   await page.getByRole('checkbox', { name: /Tablet, second view/ }).check()
+  await page.getByRole('radio', { name: 'Some kinds' }).click()
+  await page.getByRole('checkbox', { name: /^event/ }).setChecked(true)
+  await page.getByRole('checkbox', { name: /^page/ }).setChecked(false)
   await page.getByRole('spinbutton', { name: /Read each page/ }).fill('1')
   await page.getByRole('button', { name: 'Start the sweep' }).click()
   await expect(page.getByRole('progressbar')).toBeVisible()
