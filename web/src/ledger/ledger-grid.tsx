@@ -33,9 +33,9 @@ interface GridProps {
   onKey(key: string): boolean
 }
 
-/** So many come and go at once: a scroll then draws anew seldom, and has some ahead when it does. */
+/** So many come and go at once. Measured: more at a time make fewer frames long, but those far longer. */
 const ROWS_AT_A_TIME = 1
-const COLUMNS_AT_A_TIME = 2
+const COLUMNS_AT_A_TIME = 1
 
 /** The matrix: add-ons down, pages across, margins at the left and below. Only what is in sight is drawn. */
 export function LedgerGrid(props: GridProps) {
