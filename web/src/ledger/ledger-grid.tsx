@@ -33,7 +33,7 @@ interface GridProps {
   onKey(key: string): boolean
 }
 
-/** So many come and go at once. Measured: more at a time make fewer frames long, but those far longer. */
+/** So many come and go at once. Measured: with more of them at a time, more frames are long. */
 const ROWS_AT_A_TIME = 1
 const COLUMNS_AT_A_TIME = 1
 
