@@ -95,7 +95,7 @@ describe('use', () => {
       t.call('POST', `${site}/add-ons/page-tally/use`, body).catch(() => ({ status: 204, body: null }))
     const word = async (page: Page) => (await sheet('page-tally')).use.find(({ pageId }) => pageId === page.id)!.word
     await say({ word: 'not seen' })
-    await say({ word: 'used', pageIds: [first!.id], who: 'Wren Alder' })
+    await say({ word: 'used', pageIds: [first!.id, first!.id], who: 'Wren Alder' })
     expect([await word(first!), await word(second!)]).toEqual(['used', 'not seen'])
     await say({ word: null, pageIds: [first!.id] })
     await say({ word: null })

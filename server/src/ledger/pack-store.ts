@@ -1,4 +1,4 @@
-import { QueryTypes, type Sequelize } from 'sequelize'
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import { isTime, MEASURES, packCells } from '@unvelt/contract'
 
 const MOST = 2_147_483_647
@@ -19,10 +19,14 @@ const CELLS = `
   from tolls join pages using (page_id) join payers using (payer)`
 
 /** The cells of a sweep as columns of bytes. PostgreSQL puts the columns together itself. */
-export async function packSweep(sequelize: Sequelize, sweepId: number): Promise<Uint8Array> {
+export async function packSweep(
+  sequelize: Sequelize,
+  sweepId: number,
+  transaction: Transaction | null = null,
+): Promise<Uint8Array> {
   const [row] = await sequelize.query<
     { pages: number[] | null; payers: string[] | null } & Record<string, Buffer | null>
-  >(CELLS, { bind: [sweepId], type: QueryTypes.SELECT })
+  >(CELLS, { bind: [sweepId], type: QueryTypes.SELECT, transaction })
   const integers = (name: string) => new Int32Array(words32(row?.[name] ?? null))
   const values = Object.fromEntries(
     MEASURES.map((measure) => [
@@ -40,15 +44,40 @@ function words32(bytes: Buffer | null): ArrayBuffer {
   return copy
 }
 
-/** Keeps the packed cells of a sweep that is over, so that the ledger need not put them together at every look. */
-export async function keepPack(sequelize: Sequelize, sweepId: number): Promise<Uint8Array> {
-  const packed = await packSweep(sequelize, sweepId)
-  await sequelize.query(
-    `insert into ledger_pack (sweep_id, packed) values ($1, $2)
-     on conflict (sweep_id) do update set packed = excluded.packed, made_at = clock_timestamp()`,
-    { bind: [sweepId, Buffer.from(packed.buffer, packed.byteOffset, packed.byteLength)] },
-  )
-  return packed
+/** A pack, and when it was made. */
+export interface KeptPack {
+  packed: Uint8Array
+  madeAt: number
+}
+
+/** Any number, so that locks on packs are not taken for others. */
+const LOCK = 4613
+
+/**
+ * Keeps the packed cells of a sweep that is over, so that the ledger need not put them together at every look. Waits for
+ * tolls that are being written meanwhile, and lets none be written until it is kept.
+ */
+export async function keepPack(sequelize: Sequelize, sweepId: number): Promise<KeptPack> {
+  return sequelize.transaction(async (transaction) => {
+    await sequelize.query('select pg_advisory_xact_lock($1, $2)', { bind: [LOCK, sweepId], transaction })
+    const packed = await packSweep(sequelize, sweepId, transaction)
+    const [row] = await sequelize.query<{ at: Date }>(
+      `insert into ledger_pack (sweep_id, packed) values ($1, $2)
+       on conflict (sweep_id) do update set packed = excluded.packed, made_at = clock_timestamp() returning made_at "at"`,
+      {
+        bind: [sweepId, Buffer.from(packed.buffer, packed.byteOffset, packed.byteLength)],
+        type: QueryTypes.SELECT,
+        transaction,
+      },
+    )
+    return { packed, madeAt: row!.at.getTime() }
+  })
+}
+
+/** To be called where tolls of a sweep are written, in the same transaction: what was packed holds no longer. */
+export async function dropPack(sequelize: Sequelize, sweepId: number, transaction: Transaction): Promise<void> {
+  await sequelize.query('select pg_advisory_xact_lock_shared($1, $2)', { bind: [LOCK, sweepId], transaction })
+  await sequelize.query('delete from ledger_pack where sweep_id = $1', { bind: [sweepId], transaction })
 }
 
 /** When the kept pack of a sweep was made; null where there is none. */
@@ -60,10 +89,10 @@ export async function packMadeAt(sequelize: Sequelize, sweepId: number): Promise
   return row?.at.getTime() ?? null
 }
 
-export async function keptPack(sequelize: Sequelize, sweepId: number): Promise<Uint8Array | null> {
-  const [row] = await sequelize.query<{ packed: Buffer }>('select packed from ledger_pack where sweep_id = :sweepId', {
-    replacements: { sweepId },
-    type: QueryTypes.SELECT,
-  })
-  return row?.packed ?? null
+export async function keptPack(sequelize: Sequelize, sweepId: number): Promise<KeptPack | null> {
+  const [row] = await sequelize.query<{ packed: Buffer; at: Date }>(
+    'select packed, made_at "at" from ledger_pack where sweep_id = :sweepId',
+    { replacements: { sweepId }, type: QueryTypes.SELECT },
+  )
+  return row ? { packed: row.packed, madeAt: row.at.getTime() } : null
 }

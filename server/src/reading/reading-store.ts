@@ -19,6 +19,7 @@ import {
   type Seen,
   type Toll,
 } from '@unvelt/core'
+import { dropPack } from '../ledger/pack-store.js'
 import { storeFileTolls } from '../file-toll/file-toll-store.js'
 import { storeSeen } from '../use/use-store.js'
 import { storeFileUse, usedFiles } from '../idle/file-use-store.js'
@@ -123,10 +124,7 @@ export async function storeTolls(
       replacements: { sweepId, pageId, variant },
       transaction,
     })
-    await sequelize.query('delete from ledger_pack where sweep_id = :sweepId', {
-      replacements: { sweepId },
-      transaction,
-    })
+    await dropPack(sequelize, sweepId, transaction)
     if (variant === 'live') {
       const place = { siteId, sweepId, pageId }
       const middle = middleByBytes(readings)

@@ -21,12 +21,14 @@ export function csvRecords(
       trim: true,
       info: true,
       skip_empty_lines: true,
-      to: MOST_CSV_LINES,
+      to: MOST_CSV_LINES + 1,
     })
   } catch (error) {
     const { lines, message } = error as Error & { lines?: number }
     throw new ProblemError(422, `Line ${lines ?? 1}: ${message}. Nothing was taken in.`)
   }
+  if (parsed.length > MOST_CSV_LINES)
+    throw new ProblemError(422, `More than ${MOST_CSV_LINES.toLocaleString('en')} lines. Nothing was taken in.`)
   const found = Object.keys(parsed[0]?.record ?? {})
   const missing = columns.filter((column) => !found.includes(column))
   if (missing.length > 0)

@@ -53,7 +53,7 @@ export class UseService {
       if (known !== new Set(pageIds).size) throw new ProblemError(422, 'Some of these pages are not the site’s.')
     }
     await this.sequelize.transaction(async (transaction) => {
-      const pages = pageIds ?? null
+      const pages = pageIds ? [...new Set(pageIds)] : null
       await this.sequelize.query(
         `delete from use_fact where site_id = $1 and slug = $2 and source = 'hand'
          and ($3::int[] is null and page_id is null or page_id = any($3::int[]))`,
@@ -88,7 +88,7 @@ export class UseService {
     })
     await this.sequelize.query(
       `insert into touch (site_id, slug, page_id, touches)
-       select $1, slug, page_id, sum(touches) from unnest($2::text[], $3::int[], $4::int[]) told (slug, page_id, touches)
+       select $1, slug, page_id, least(sum(touches), 2147483647) from unnest($2::text[], $3::int[], $4::int[]) told (slug, page_id, touches)
        group by slug, page_id
        on conflict (site_id, slug, page_id) do update set touches = excluded.touches`,
       { bind: [siteId, rows.map((r) => r.addon), rows.map((r) => r.pageId), rows.map((r) => r.touches)] },
