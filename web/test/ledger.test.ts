@@ -127,7 +127,7 @@ describe('rows', () => {
     })
     const facts = known([], {
       heavy: {
-        features: [{ slug: 'f', name: 'Feature', on: true, usedOn: [] }],
+        features: [{ slug: 'f', name: 'Feature', on: true, told: true, usedOn: [] }],
         files: [file('http://own.test/a/small.js', 1), file('http://own.test/a/large.js?v=2', 8)],
       },
     })

@@ -54,6 +54,8 @@ export class LedgerFeature {
   @IsString() slug: string
   @IsString() name: string
   @IsBoolean() on: boolean
+  /** Whether the site can tell which pages use it. */
+  @IsBoolean() told: boolean
   /** Pages whose content uses it. */
   @IsInt({ each: true }) usedOn: number[]
 }

@@ -85,10 +85,11 @@ export class LedgerService {
     }
     return {
       files: [...files.values()],
-      features: (row?.features ?? []).map(({ slug: feature, name, on }) => ({
+      features: (row?.features ?? []).map(({ slug: feature, name, on, uses: told }) => ({
         slug: feature,
         name,
         on,
+        told: told !== undefined,
         usedOn: [...new Set(uses.filter((u) => u.feature === feature).flatMap(({ pageId }) => pageId ?? []))],
       })),
     }

@@ -85,7 +85,9 @@ export function cellWords(weighed: Weighed, words: FigureWords, line: Line, colu
     line.type === 'feature'
       ? usedFeature
         ? 'in use'
-        : 'not in use'
+        : line.feature.told
+          ? 'not in use'
+          : 'not known whether in use'
       : unread
         ? 'unread'
         : words.long(valueAt(weighed, line, column))

@@ -96,7 +96,9 @@ export const LedgerRow = memo(function LedgerRow({
           style={{ width: TOTAL_WIDTH }}
         >
           {line.type === 'feature' ? (
-            <span className="text-[12.5px] font-normal text-soft">{line.feature.usedOn.length} in use</span>
+            <span className="text-[12.5px] font-normal text-soft">
+              {line.feature.told ? `${line.feature.usedOn.length} in use` : 'not known'}
+            </span>
           ) : (
             line.type !== 'wait' && <Margin value={totalOf(weighed, line)} words={words} />
           )}
