@@ -11,6 +11,7 @@ let t: Awaited<ReturnType<typeof appForTest>>
 let site: string
 let browser: Awaited<ReturnType<typeof launchBrowser>>
 const secret = Buffer.alloc(32, 1)
+let attempts = 0
 
 beforeAll(async () => {
   browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
@@ -40,18 +41,26 @@ const form = (word: string): Partial<LensSettings> => ({
 })
 
 describe('looking', () => {
-  it('through a handset is a visit by phone, and takes its processor longer', async () => {
+  it('through a handset is a visit by phone: the page cache keeps a copy for each device', async () => {
     const { device } = FIRST_LENSES[1]!.settings
-    const [desk, handset] = [await looked({}), await looked({ device })]
-    const time = (reading: Reading) => reading.mainThread.reduce((sum, { ms }) => sum + ms, 0)
-    // The page cache keeps a copy for each device, so the second phone finds one.
-    const again = await looked({ device })
+    // An address of its own for each attempt, which no copy can stand for yet.
+    const path = `/about?attempt=${attempts++}`
+    const caches: (string | undefined)[] = []
+    for (const part of [{}, { device }, { device }])
+      caches.push((await looked(part, path)).requests[0]!.responseHeaders['x-page-cache'])
+    expect(caches).toEqual(['miss', 'miss', 'hit'])
+  }, 120_000)
+
+  it('through a handset takes its processor longer', async () => {
+    const { device } = FIRST_LENSES[1]!.settings
+    const time = ({ mainThread }: Reading) => mainThread.reduce((sum, { ms }) => sum + ms, 0)
     // Other work on the machine only adds to a time, so the least of several is what the page itself takes.
-    const desks = [desk, await looked({})].map(time)
-    const handsets = [handset, again].map(time)
-    expect(Math.min(...handsets)).toBeGreaterThan(Math.min(...desks) * 1.5)
-    const cache = (reading: Reading) => reading.requests[0]!.responseHeaders['x-page-cache']
-    expect([cache(desk), cache(handset), cache(again)]).toEqual(['miss', 'miss', 'hit'])
+    let [desk, handset] = [Infinity, Infinity]
+    for (let pair = 0; pair < 5 && (pair < 2 || handset <= desk * 1.5); pair++) {
+      desk = Math.min(desk, time(await looked({})))
+      handset = Math.min(handset, time(await looked({ device })))
+    }
+    expect(handset).toBeGreaterThan(desk * 1.5)
   }, 120_000)
 
   it('across an ocean takes longer for the same bytes', async () => {

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { AddOn, Effect, LedgerPayer, RuleInput, Site } from '@unvelt/contract'
@@ -6,6 +6,7 @@ import { useAddOns } from '../api/queries.js'
 import { MEASURE_WORDS, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
+import { useAddress } from '../parts/use-address.js'
 import { useDraft } from '../rules/use-draft.js'
 import { rememberSite } from '../sites/first-site.js'
 import { tableText } from './copy-table.js'
@@ -38,9 +39,9 @@ export function LedgerPlace() {
 const REST_MS = 250
 
 function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
-  const [search, setSearch] = useSearchParams()
+  const [search, write] = useAddress()
   const view = useMemo(() => viewOf(search), [search])
-  const change = (part: Partial<View>) => setSearch((old) => addressOf(part, old), { replace: true })
+  const change = (part: Partial<View>) => write((old) => addressOf(part, old))
   const { data: addOns = [] } = useAddOns(site.id)
   const bySlug = useMemo(() => new Map(addOns.map((addOn) => [addOn.slug, addOn])), [addOns])
   const details = useDetails(site.id, sheet.ledger.sweep?.id, [...view.opened])
@@ -49,7 +50,7 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
   const columns = useMemo(() => columnsOf(sheet, view.folded), [sheet, view.folded])
   const lines = useMemo(() => linesOf(weighed, view, { addOns: bySlug, details }), [weighed, view, bySlug, details])
 
-  const [selection, setSelection] = useSelection(lines, columns)
+  const [selection, setSelection] = useSelection(search.get('sel'), write, lines, columns)
   const [help, setHelp] = useState(false)
   const draft = useDraft(site.id)
   const what = useMemo(() => (selection ? picked(selection, lines, columns) : null), [selection, lines, columns])
@@ -180,39 +181,34 @@ export interface Acts {
 const NO_ACTS: Acts = { leaveOut: [], onlyHere: [], hold: [], keep: [] }
 
 /** The selection moves at once; the address follows when it rests, and a changed order moves it to where it stands now. */
-function useSelection(lines: readonly Line[], columns: ReturnType<typeof columnsOf>) {
-  const [search, setSearch] = useSearchParams()
-  const asked = search.get('sel')
+function useSelection(
+  asked: string | null,
+  write: ReturnType<typeof useAddress>[1],
+  lines: readonly Line[],
+  columns: ReturnType<typeof columnsOf>,
+) {
   const [text, setText] = useState(asked)
   const [known, setKnown] = useState(asked)
-  // An address that somebody else changed (back, a link) says what is selected.
+  const [written, setWritten] = useState(asked)
+  // An address that somebody else changed (back, a link) says what is selected; our own comes later than what it is about.
   if (asked !== known) {
     setKnown(asked)
-    setText(asked)
+    if (asked !== written) setText(asked)
   }
   const selection = useMemo(() => selectionOf(text, lines, columns), [text, lines, columns])
   const rest = useRef<ReturnType<typeof setTimeout>>(undefined)
   useEffect(() => () => clearTimeout(rest.current), [])
-  // The router changes the address that it had when it was drawn last; what is written after a while must know the newest.
-  const write = useRef(setSearch)
-  useLayoutEffect(() => {
-    write.current = setSearch
-  }, [setSearch])
   const select = (next: Selection | null) => {
     const said = next && selectionText(next, lines, columns)
     setText(said)
     clearTimeout(rest.current)
     rest.current = setTimeout(() => {
-      setKnown(said)
-      write.current(
-        (old) => {
-          const changed = new URLSearchParams(old)
-          if (said) changed.set('sel', said)
-          else changed.delete('sel')
-          return changed
-        },
-        { replace: true },
-      )
+      setWritten(said)
+      write((changed) => {
+        if (said) changed.set('sel', said)
+        else changed.delete('sel')
+        return changed
+      })
     }, REST_MS)
   }
   return [selection, select] as const
