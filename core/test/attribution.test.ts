@@ -89,6 +89,26 @@ describe('who pays', () => {
   })
 })
 
+describe('who pays on a site that tells nothing', () => {
+  const silent = { ...sources, register: {}, prefixes: [], inline: [], folders: [], byOwnFolders: true }
+  const payer = (part: Partial<RequestRecord>) =>
+    attribute(reading([page, record('r', part)]), silent).requests.get('r')!.payer
+
+  it.each([
+    ['script', 'https://site.test/plugins/tour/js/tour.js', 'own:/plugins/tour/'],
+    ['style', 'https://site.test/tour.css', 'own:/tour.css'],
+    ['picture', 'https://site.test/pictures/oak.png', 'content'],
+    ['fetch', 'https://site.test/api/oak', 'unassigned'],
+    ['script', 'https://stranger.test/plugins/tour/tour.js', 'outside:stranger.test'],
+  ] as const)('a %s at %s is charged to %s', (type, url, expected) => expect(payer({ type, url })).toBe(expected))
+
+  it('the maintainer’s own pattern is stronger than a folder', () => {
+    const known = { ...silent, patterns: [{ pattern: '/plugins/tour/*', addon: 'tour' }] }
+    const request = record('r', { type: 'script', url: 'https://site.test/plugins/tour/tour.js' })
+    expect(attribute(reading([page, request]), known).requests.get('r')!.payer).toBe('tour')
+  })
+})
+
 describe('registrableDomain', () => {
   it.each([
     ['a.b.example.co.uk', 'example.co.uk'],

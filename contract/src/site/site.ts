@@ -27,6 +27,9 @@ export class SiteRegistration {
 
   /** Opens this machine's and private addresses to the site. */
   @IsOptional() @IsBoolean() local?: boolean
+
+  /** The site has none: its pages are found by its sitemap or its links. */
+  @IsOptional() @IsBoolean() withoutConnector?: boolean
 }
 
 export class SiteChange {
@@ -52,6 +55,10 @@ export class Site {
   @ValidateNested() @Type(() => SiteCms) cms: SiteCms
   /** Effects that the site can carry out by itself. */
   @IsString({ each: true }) effects: string[]
+  /** Whether the site tells of itself, or is only looked at from outside. */
+  @IsBoolean() hasConnector: boolean
+  /** Where its pages are known from: `connector`, `sitemap` or `links`. */
+  @IsString() pagesFrom: string
   @IsInt() pages: number
   @IsInt() addOns: number
   @IsBoolean() hasReadings: boolean

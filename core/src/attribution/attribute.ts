@@ -1,7 +1,8 @@
 import type { InlineCode, Reading, RequestRecord, StackFrame } from '../reading/reading.js'
 import { AddressBook } from './address-book.js'
 import type { GluedShare } from '../glue/split-request.js'
-import { CMS, CONTENT, GLUED, outsiderPayer, UNASSIGNED, type Charge } from './evidence.js'
+import { CMS, CONTENT, GLUED, outsiderPayer, ownFolderPayer, UNASSIGNED, type Charge } from './evidence.js'
+import { ownFolder } from './own-folder.js'
 import type { AttributionSources } from './sources.js'
 
 export interface Attribution {
@@ -164,8 +165,17 @@ class Attributor {
     const folder = this.sources.folders
       .filter((f) => url.pathname.startsWith(f.prefix))
       .sort((a, b) => b.prefix.length - a.prefix.length)[0]
-    return folder ? { payer: folder.payer, evidence: 'folder', because: folder.prefix } : null
+    if (folder) return { payer: folder.payer, evidence: 'folder', because: folder.prefix }
+    return this.sources.byOwnFolders && this.book.isOwn(url.host) ? byOwnFolder(request.type, url.pathname) : null
   }
+}
+
+/** Code and typefaces are some add-on's, pictures and films the content's; of anything else the address says nothing. */
+function byOwnFolder(type: RequestRecord['type'], path: string): Charge | null {
+  const folder = ownFolder(path)
+  if (type === 'script' || type === 'style' || type === 'font')
+    return { payer: ownFolderPayer(folder), evidence: 'folder', because: folder }
+  return type === 'picture' || type === 'media' ? { payer: CONTENT, evidence: 'folder', because: folder } : null
 }
 
 const parseUrl = (address: string): URL | null => (URL.canParse(address) ? new URL(address) : null)

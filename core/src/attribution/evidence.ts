@@ -33,3 +33,7 @@ export const NOT_ADDONS: readonly string[] = [CONTENT, CMS, UNASSIGNED, REST, GL
 /** The payer that an outsider is charged to when no add-on of the inventory claims its domain. */
 export const outsiderPayer = (domain: string) => `outside:${domain}`
 export const isOutsider = (payer: string) => payer.startsWith(outsiderPayer(''))
+
+/** The payer that a file of the site's own is charged to where the site tells nothing and only its folder tells it apart. */
+export const ownFolderPayer = (folder: string) => `own:${folder}`
+export const isOwnFolder = (payer: string) => payer.startsWith(ownFolderPayer(''))

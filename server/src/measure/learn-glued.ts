@@ -20,6 +20,7 @@ export async function learnGlued(
   reading: Reading,
   key: string,
 ): Promise<void> {
+  if (!site.connector) return
   const unknown = unknownOwnPaths(reading, sweep.sources).filter((path) => !askedInVain.has(`${sweep.id} ${path}`))
   if (unknown.length === 0) return
   const glued = await new ConnectorClient(site.address, site.connector.base, key, reachOf(site))

@@ -73,6 +73,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         }
         const reading = await readWithLivingBrowser(tools, order)
         if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)
+        if (!site.connector) await learnTitle(page, reading)
         await storeReading(place, reading, sweep.sources)
         if (picture) await storePicture(tools.sequelize, place, picture)
       } catch (error) {
@@ -90,6 +91,12 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
   await setState(tools.sequelize, sweepId, pageId, read ? 'done' : 'failed')
   await finishSweep(tools.sequelize, sweepId)
   await tell()
+}
+
+/** A page that no connector names is named by its own title. */
+async function learnTitle(page: PageRow, { title }: Reading): Promise<void> {
+  const named = title.trim().slice(0, 200)
+  if (named !== '' && named !== page.title) await page.update({ title: named })
 }
 
 /** How often a reading is begun whose browser goes away: it may be the page that kills it. */

@@ -25,6 +25,10 @@ export class PageRow extends Model<InferAttributes<PageRow>, InferCreationAttrib
   declare views: number | null
   /** By the maintainer's own log or table, which stands against what the site counts. */
   declare importedViews: CreationOptional<number | null>
+  /** The maintainer named it, so it stays though no sitemap and no link tells of it. */
+  declare byHand: CreationOptional<boolean>
+  /** It is not among the site's pages any more; what was read of it stays. */
+  declare gone: CreationOptional<boolean>
 }
 
 export function initialisePage(sequelize: Sequelize): void {
@@ -41,6 +45,8 @@ export function initialisePage(sequelize: Sequelize): void {
       modified: DataTypes.DATEONLY,
       views: DataTypes.INTEGER,
       importedViews: DataTypes.INTEGER,
+      byHand: DataTypes.BOOLEAN,
+      gone: DataTypes.BOOLEAN,
     },
     { sequelize, tableName: 'page' },
   )

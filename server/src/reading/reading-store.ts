@@ -6,9 +6,12 @@ import {
   attributeWithSteps,
   fileTolls,
   freshOnes,
+  isOutsider,
+  isOwnFolder,
   MEASURES,
   middleByBytes,
   outsiderPayer,
+  ownFolderPayer,
   pageTolls,
   readingTotals,
   seenInUse,
@@ -142,7 +145,7 @@ export async function storeTolls(
         transaction,
       },
     )
-    await storeNewOutsiders(siteId, rows)
+    await storeNewEntries(siteId, rows)
   })
   return readings.length > 0
 }
@@ -155,21 +158,22 @@ function seenOnPage(readings: readonly Reading[], sources: AttributionSources): 
 
 const columns = (rows: Toll[]) => MEASURES.map((measure) => rows.map((row) => row[measure]))
 
-/** An outsider that nobody announced becomes an entry of the inventory by itself. */
-async function storeNewOutsiders(siteId: number, rows: Toll[]): Promise<void> {
-  const prefix = outsiderPayer('')
-  const found = rows.filter((row) => row.payer.startsWith(prefix)).map((row) => row.payer.slice(prefix.length))
+/** An outsider that nobody announced, and a folder of code that nobody named, become entries of the inventory. */
+async function storeNewEntries(siteId: number, rows: Toll[]): Promise<void> {
+  const after = (payer: string, prefix: string) => payer.slice(prefix.length)
   await AddOnRow.bulkCreate(
-    found.map((domain) => ({
-      ...NO_ADD_ON,
-      siteId,
-      slug: outsiderPayer(domain),
-      kind: 'outside script',
-      name: domain,
-      summary: 'Found by a reading; the site did not announce it.',
-      source: 'reading' as const,
-      outsideHosts: [domain],
-    })),
+    rows.flatMap(({ payer }) => {
+      const entry = { ...NO_ADD_ON, siteId, slug: payer, source: 'reading' as const }
+      if (isOutsider(payer)) {
+        const domain = after(payer, outsiderPayer(''))
+        const summary = 'Found by a reading; the site did not announce it.'
+        return [{ ...entry, kind: 'outside script', name: domain, summary, outsideHosts: [domain] }]
+      }
+      if (!isOwnFolder(payer)) return []
+      const folder = after(payer, ownFolderPayer(''))
+      const summary = `Found by a reading: code of the site’s own at ${folder}. Nobody has said what it is.`
+      return [{ ...entry, kind: 'plugin', name: folder, summary }]
+    }),
     { ignoreDuplicates: true },
   )
 }

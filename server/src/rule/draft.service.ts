@@ -96,7 +96,7 @@ export class DraftService {
             message: `The site can’t put rules on ${row?.name ?? addon}: it is not an add-on of its own.`,
           },
         ]
-      if (!site.connector.effects.includes(effect))
+      if (!site.connector?.effects.includes(effect))
         return [{ field: `${field}/effect`, message: `The site can’t carry out ${effect}.` }]
       if (effect === 'skip' && feature === undefined && !row.canSkip)
         return [{ field: `${field}/effect`, message: `The site can’t leave ${row.name} unrun on single pages.` }]

@@ -46,7 +46,7 @@ export async function describeConnector(origin: string, reach: Reach): Promise<C
   return answerOf(ConnectorDescription, response, DESCRIBE_PATH)
 }
 
-const unreachable = (error: unknown, host: string) =>
+export const unreachable = (error: unknown, host: string) =>
   new ConnectorError(
     whyUnreachable(error, host),
     ((error as Error).cause ?? error) instanceof OutOfReach ? 'reach' : 'address',

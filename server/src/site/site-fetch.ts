@@ -25,7 +25,11 @@ export async function siteFetch(
 }
 
 /** Reads a body as text up to a number of bytes. @throws Error beyond them. */
-export async function boundedText(response: Response, mostBytes: number): Promise<string> {
+export const boundedText = async (response: Response, mostBytes: number): Promise<string> =>
+  (await boundedBytes(response, mostBytes)).toString('utf8')
+
+/** Reads a body up to a number of bytes. @throws Error beyond them. */
+export async function boundedBytes(response: Response, mostBytes: number): Promise<Buffer> {
   const chunks: Uint8Array[] = []
   let size = 0
   for await (const chunk of response.body ?? []) {
@@ -33,7 +37,7 @@ export async function boundedText(response: Response, mostBytes: number): Promis
     if (size > mostBytes) throw new Error(`The answer is larger than ${Math.round(mostBytes / 1e6)} MB.`)
     chunks.push(chunk)
   }
-  return Buffer.concat(chunks).toString('utf8')
+  return Buffer.concat(chunks)
 }
 
 /** Why a request got no answer, as a plain sentence. */

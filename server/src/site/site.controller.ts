@@ -17,8 +17,10 @@ export class SiteController {
   @Post()
   @HttpCode(201)
   @Answers(Site, { status: 201 })
-  register(@Body() { address, connectorKey, local }: SiteRegistration): Promise<Site> {
-    return this.sites.register(address, connectorKey ?? '', local)
+  register(@Body() { address, connectorKey, local, withoutConnector }: SiteRegistration): Promise<Site> {
+    return withoutConnector
+      ? this.sites.registerFromOutside(address, local)
+      : this.sites.register(address, connectorKey ?? '', local)
   }
 
   @Get(':site')
@@ -37,6 +39,6 @@ export class SiteController {
   @Answers(Page, { list: true })
   async pages(@Param('site', ParseIntPipe) siteId: number): Promise<Page[]> {
     await this.sites.get(siteId)
-    return (await PageRow.findAll({ where: { siteId }, order: ['position'] })).map(pageView)
+    return (await PageRow.findAll({ where: { siteId, gone: false }, order: ['position'] })).map(pageView)
   }
 }

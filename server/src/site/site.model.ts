@@ -17,7 +17,10 @@ export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttrib
   declare leastDifference: CreationOptional<number>
   declare name: string
   declare cms: { name: string; version: string }
-  declare connector: ConnectorDescription
+  /** Null where the site has none and is looked at from outside only. */
+  declare connector: ConnectorDescription | null
+  /** Where its pages are known from. */
+  declare pagesFrom: CreationOptional<'connector' | 'sitemap' | 'links'>
   /** Sealed; see secret-box.ts. */
   declare connectorKey: string | null
   declare ownHosts: string[]
@@ -37,6 +40,7 @@ export function initialiseSite(sequelize: Sequelize): void {
       cms: DataTypes.JSONB,
       connector: DataTypes.JSONB,
       connectorKey: DataTypes.TEXT,
+      pagesFrom: DataTypes.TEXT,
       ownHosts: DataTypes.ARRAY(DataTypes.TEXT),
       folders: DataTypes.JSONB,
       assetRegister: DataTypes.JSONB,

@@ -20,6 +20,7 @@ export function attributionSources(
       addOns.flatMap(({ slug, outsideHosts }) => outsideHosts.map((host) => [registrableDomain(host), slug])),
     ),
     folders: site.folders,
+    ...(!site.connector && { byOwnFolders: true }),
   }
 }
 

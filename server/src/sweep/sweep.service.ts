@@ -58,7 +58,7 @@ export class SweepService {
     const signedOut = lens.settings.visitor.kind === 'signed-out'
     const all = await PageRow.findAll({
       // Pages for signed-in people would show others the sign-in form instead.
-      where: { siteId: site.id, ...(signedOut && { signedIn: false }) },
+      where: { siteId: site.id, gone: false, ...(signedOut && { signedIn: false }) },
       order: ['position'],
     })
     const wanted = all.filter(({ id, kind }) => (!pageIds || pageIds.includes(id)) && (!kinds || kinds.includes(kind)))

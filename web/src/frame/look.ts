@@ -1,7 +1,8 @@
-import { useState } from 'react'
+import { useSyncExternalStore } from 'react'
 
 export type Look = 'light' | 'dark'
 const KEY = 'unvelt.look'
+const listeners = new Set<() => void>()
 
 const stored = (): Look => {
   const kept = localStorage.getItem(KEY)
@@ -13,14 +14,21 @@ export function applyStoredLook(): void {
   document.documentElement.dataset.look = stored()
 }
 
+export const lookNow = (): Look => (document.documentElement.dataset.look === 'dark' ? 'dark' : 'light')
+
+export function onLook(changed: () => void): () => void {
+  listeners.add(changed)
+  return () => listeners.delete(changed)
+}
+
 /** Light or dark, remembered on this machine. */
 export function useLook(): [Look, () => void] {
-  const [look, setLook] = useState(stored)
+  const look = useSyncExternalStore(onLook, lookNow)
   const change = () => {
     const next = look === 'light' ? 'dark' : 'light'
     localStorage.setItem(KEY, next)
     document.documentElement.dataset.look = next
-    setLook(next)
+    for (const changed of listeners) changed()
   }
   return [look, change]
 }

@@ -1,20 +1,16 @@
-import { useVirtualizer, type Range, type VirtualItem } from '@tanstack/react-virtual'
-import {
-  useCallback,
-  useEffect,
-  useLayoutEffect,
-  useMemo,
-  useRef,
-  useState,
-  type KeyboardEvent,
-  type PointerEvent,
-} from 'react'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useEffect, useLayoutEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import { MEASURE_WORDS } from '../figures/format.js'
-import { CELL_HEIGHT, CELL_WIDTH, cellId, cellWords } from './cell.js'
+import { cellId } from './cell-box.js'
 import type { FigureWords } from './figure-words.js'
-import { FOOT_HEIGHT, HEAD_HEIGHT, LedgerFoot, LedgerHead } from './ledger-head.js'
-import { LedgerRow, SIDE_WIDTH } from './ledger-row.js'
+import { boxesOf, NONE, useRange, useRested, useSteady } from './in-sight.js'
+import { LedgerFoot, LedgerHead } from './ledger-head.js'
+import { LedgerRow } from './ledger-row.js'
 import type { Column, Line } from './lines.js'
+import { cellWords } from './marks.js'
+import { CELL_HEIGHT, CELL_WIDTH, FOOT_HEIGHT, HEAD_HEIGHT, SIDE_WIDTH } from './measures.js'
+import { PaintedCells } from './paint/painted-cells.js'
+import { SelectedEdge } from './selected-edge.js'
 import { boundsOf, type Corner, type Selection } from './selection.js'
 import type { Weighed } from './weighing.js'
 
@@ -33,9 +29,7 @@ interface GridProps {
   onKey(key: string): boolean
 }
 
-/** So many come and go at once. Measured: with more of them at a time, more frames are long. */
-const ROWS_AT_A_TIME = 1
-const COLUMNS_AT_A_TIME = 1
+const NO_SPAN = { first: 0, last: -1 }
 
 /** The matrix: add-ons down, pages across, margins at the left and below. Only what is in sight is drawn. */
 export function LedgerGrid(props: GridProps) {
@@ -43,8 +37,8 @@ export function LedgerGrid(props: GridProps) {
   const scroller = useRef<HTMLDivElement>(null)
   const dragging = useRef(false)
   const bounds = useMemo(() => selection && boundsOf(selection), [selection])
-  const rowRange = useRange(selection?.head.row, ROWS_AT_A_TIME)
-  const columnRange = useRange(selection?.head.column, COLUMNS_AT_A_TIME)
+  const rowRange = useRange(selection?.head.row)
+  const columnRange = useRange(selection?.head.column)
   // eslint-disable-next-line react-hooks/incompatible-library
   const down = useVirtualizer({
     count: lines.length,
@@ -67,6 +61,10 @@ export function LedgerGrid(props: GridProps) {
     rangeExtractor: columnRange,
   })
   const across = useSteady(along.getVirtualItems())
+  const rowsShown = down.getVirtualItems().filter(({ index }) => index < lines.length)
+  const rested = useRested(down.isScrolling || along.isScrolling, rowsShown, across)
+  const headColumn = selection?.head.column
+  const head = useMemo(() => (headColumn === undefined ? NONE : [headColumn]), [headColumn])
   const width = SIDE_WIDTH + columns.length * CELL_WIDTH + 8
 
   useLayoutEffect(() => {
@@ -145,17 +143,31 @@ export function LedgerGrid(props: GridProps) {
     event.preventDefault()
   }
 
+  /** By place, since a cell that was painted a moment ago has no box yet. */
+  const cellAt = (event: PointerEvent): Corner | null => {
+    const element = scroller.current!
+    const { left, top } = element.getBoundingClientRect()
+    const [x, y] = [event.clientX - left, event.clientY - top]
+    if (x < SIDE_WIDTH || x > element.clientWidth || y < HEAD_HEIGHT || y > element.clientHeight - FOOT_HEIGHT)
+      return null
+    const row = Math.floor((y + element.scrollTop - HEAD_HEIGHT) / CELL_HEIGHT)
+    const column = Math.floor((x + element.scrollLeft - SIDE_WIDTH) / CELL_WIDTH)
+    return lines[row] && columns[column] ? { row, column } : null
+  }
   const onPointerDown = (event: PointerEvent) => {
     if (event.button !== 0) return
+    const cell = cellAt(event)
+    if (cell) {
+      dragging.current = true
+      selectCell(cell, event.shiftKey)
+      return
+    }
     const target = (event.target as Element).closest<HTMLElement>(
-      '[data-row], [data-name], [data-fold], [data-head], [data-kind], [data-kind-name], [data-sort]',
+      '[data-name], [data-fold], [data-head], [data-kind], [data-kind-name], [data-sort]',
     )
     if (!target) return
-    const { row, column, name, fold, head, kind, kindName, sort } = target.dataset
-    if (row !== undefined) {
-      dragging.current = true
-      selectCell({ row: Number(row), column: Number(column) }, event.shiftKey)
-    } else if (name !== undefined) selectRow(Number(name), event.shiftKey)
+    const { name, fold, head, kind, kindName, sort } = target.dataset
+    if (name !== undefined) selectRow(Number(name), event.shiftKey)
     else if (fold !== undefined) props.onFoldLine(lines[Number(fold)]!)
     else if (kind !== undefined) props.onFoldKind(columns[Number(kind)]!.kind)
     else if (kindName !== undefined) selectKind(Number(kindName))
@@ -163,13 +175,17 @@ export function LedgerGrid(props: GridProps) {
     else if (columns[Number(head)]!.folded) selectKind(Number(head))
     else selectColumns(Number(head), Number(head), 'columns', event.shiftKey)
   }
+  const onPointerMove = (event: PointerEvent) => {
+    const at = dragging.current ? cellAt(event) : null
+    if (!at || (selection?.head.row === at.row && selection.head.column === at.column)) return
+    selectCell(at, true)
+    reveal(at)
+  }
   const onPointerOver = (event: PointerEvent) => {
-    const cell = (event.target as Element).closest<HTMLElement>('[data-row]')
-    const at = cell && { row: Number(cell.dataset.row), column: Number(cell.dataset.column) }
-    if (!at || !lines[at.row] || !columns[at.column]) return
-    if (dragging.current) selectCell(at, true)
+    const at = cellAt(event)
+    const box = (event.target as Element).closest<HTMLElement>('[data-row]')
     // Half a million sentences are not written before somebody asks for one.
-    else cell.title = cellWords(weighed, words, lines[at.row]!, columns[at.column]!).join('\n')
+    if (at && box) box.title = cellWords(weighed, words, lines[at.row]!, columns[at.column]!).join('\n')
   }
 
   return (
@@ -184,6 +200,7 @@ export function LedgerGrid(props: GridProps) {
       tabIndex={0}
       onKeyDown={onKeyDown}
       onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
       onPointerOver={onPointerOver}
       className="figures relative h-full overflow-auto bg-paper [will-change:scroll-position] outline-none select-none focus-visible:outline-none"
     >
@@ -198,26 +215,31 @@ export function LedgerGrid(props: GridProps) {
             sort={props.sort}
             measureName={MEASURE_WORDS[weighed.measure].name}
           />
+          <div aria-hidden className="absolute" style={{ top: HEAD_HEIGHT, left: SIDE_WIDTH }}>
+            <PaintedCells
+              weighed={weighed}
+              words={words}
+              lines={lines}
+              columns={columns}
+              rows={down.range ? { first: down.range.startIndex, last: down.range.endIndex } : NO_SPAN}
+              across={along.range ? { first: along.range.startIndex, last: along.range.endIndex } : NO_SPAN}
+            />
+            {bounds && <SelectedEdge bounds={bounds} />}
+          </div>
           <div role="rowgroup" className="absolute top-0 left-0 w-full">
-            {down
-              .getVirtualItems()
-              .flatMap(({ index, start }) =>
-                !lines[index] ? (
-                  []
-                ) : (
-                  <LedgerRow
-                    key={lines[index].key}
-                    weighed={weighed}
-                    words={words}
-                    line={lines[index]}
-                    row={index}
-                    top={start}
-                    columns={columns}
-                    across={across}
-                    bounds={bounds && index >= bounds.top && index <= bounds.bottom ? bounds : null}
-                  />
-                ),
-              )}
+            {rowsShown.map(({ index, start }) => (
+              <LedgerRow
+                key={lines[index]!.key}
+                weighed={weighed}
+                words={words}
+                line={lines[index]!}
+                row={index}
+                top={start}
+                columns={columns}
+                boxes={boxesOf(index, rested, index === selection?.head.row ? head : NONE)}
+                bounds={bounds && index >= bounds.top && index <= bounds.bottom ? bounds : null}
+              />
+            ))}
           </div>
         </div>
         <div className="flex-1" />
@@ -225,30 +247,6 @@ export function LedgerGrid(props: GridProps) {
       </div>
     </div>
   )
-}
-
-/**
- * What is in sight, in whole steps and a step further. The head of a selection stays drawn, so that a screen reader always
- * has the cell that is spoken of.
- */
-function useRange(head: number | undefined, step: number) {
-  return useCallback(
-    ({ startIndex, endIndex, count }: Range) => {
-      const from = Math.max(0, (Math.floor(startIndex / step) - 1) * step)
-      const to = Math.min(count - 1, (Math.ceil((endIndex + 1) / step) + 1) * step - 1)
-      const list = Array.from({ length: Math.max(0, to - from + 1) }, (_, n) => from + n)
-      return head === undefined || head >= count || list.includes(head) ? list : [...list, head].sort((a, b) => a - b)
-    },
-    [head, step],
-  )
-}
-
-/** The same list as before as long as it is about the same columns, so that rows are not drawn for nothing. */
-function useSteady(items: VirtualItem[]): VirtualItem[] {
-  const [kept, keep] = useState(items)
-  const same = kept.length === items.length && kept.every((item, n) => item.index === items[n]!.index)
-  if (!same) keep(items)
-  return same ? kept : items
 }
 
 function stepOf(key: string, screen: number, last: Corner, at: Corner): [number, number] | null {

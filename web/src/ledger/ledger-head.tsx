@@ -1,16 +1,14 @@
 import clsx from 'clsx'
-import { memo } from 'react'
+import { memo, useMemo } from 'react'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import type { VirtualItem } from '@tanstack/react-virtual'
-import { CELL_WIDTH } from './cell.js'
+import type { Page } from '@unvelt/contract'
 import type { FigureWords } from './figure-words.js'
 import { columnTotal, type Column } from './lines.js'
-import { Margin, NAME_WIDTH, SIDE_WIDTH, TOTAL_WIDTH } from './ledger-row.js'
+import { Margin } from './ledger-row.js'
+import { CELL_WIDTH, FOOT_HEIGHT, HEAD_HEIGHT, NAME_WIDTH, SIDE_WIDTH, TOTAL_WIDTH } from './measures.js'
 import type { Bounds } from './selection.js'
 import type { Weighed } from './weighing.js'
-
-export const HEAD_HEIGHT = 158
-export const FOOT_HEIGHT = 31
 
 interface AcrossProps {
   weighed: Weighed
@@ -36,48 +34,52 @@ export const LedgerHead = memo(function LedgerHead({
   measureName,
 }: HeadProps) {
   const { pages } = weighed.sheet.ledger
+  const kinds = useMemo(() => kindSpans(columns), [columns])
+  const [first, last] = [across[0]?.index ?? 0, across.at(-1)?.index ?? -1]
   return (
     <div className="sticky top-0 z-10 border-b border-line bg-paper" style={{ height: HEAD_HEIGHT }}>
       <div role="row" aria-rowindex={1} className="h-[26px] text-[12.5px] text-soft">
         <div className="sticky left-0 z-10 h-full bg-paper" style={{ width: SIDE_WIDTH }} />
-        {kindSpans(columns, across).map(({ kind, from, to, start, folded, count }) => {
-          const Fold = folded ? ChevronRight : ChevronDown
-          return (
-            <div
-              key={kind}
-              role="columnheader"
-              aria-colindex={from + 3}
-              aria-colspan={to - from + 1}
-              className="absolute top-0 h-[26px] border-l border-line"
-              style={{ left: SIDE_WIDTH + start, width: (to - from + 1) * CELL_WIDTH }}
-            >
-              <div className="sticky flex h-full w-fit max-w-full" style={{ left: SIDE_WIDTH }}>
-                <button
-                  type="button"
-                  tabIndex={-1}
-                  data-kind={from}
-                  aria-expanded={!folded}
-                  aria-label={`${folded ? 'Open' : 'Fold'} ${kind}`}
-                  title={folded ? `Show the ${count} pages of kind ${kind}` : `Fold ${kind} into one column`}
-                  className="flex shrink-0 items-center pl-1 hover:text-verdigris"
-                >
-                  <Fold size={12} aria-hidden />
-                </button>
-                {!folded && (
+        {kinds
+          .filter(({ from, to }) => to >= first && from <= last)
+          .map(({ kind, from, to, folded, count }) => {
+            const Fold = folded ? ChevronRight : ChevronDown
+            return (
+              <div
+                key={kind}
+                role="columnheader"
+                aria-colindex={from + 3}
+                aria-colspan={to - from + 1}
+                className="absolute top-0 h-[26px] border-l border-line"
+                style={{ left: SIDE_WIDTH + from * CELL_WIDTH, width: (to - from + 1) * CELL_WIDTH }}
+              >
+                <div className="sticky flex h-full w-fit max-w-full" style={{ left: SIDE_WIDTH }}>
                   <button
                     type="button"
                     tabIndex={-1}
-                    data-kind-name={from}
-                    className="min-w-0 truncate px-0.5 text-left hover:text-verdigris"
-                    title={`Select every page of kind ${kind}`}
+                    data-kind={from}
+                    aria-expanded={!folded}
+                    aria-label={`${folded ? 'Open' : 'Fold'} ${kind}`}
+                    title={folded ? `Show the ${count} pages of kind ${kind}` : `Fold ${kind} into one column`}
+                    className="flex shrink-0 items-center pl-1 hover:text-verdigris"
                   >
-                    {kind} ({count})
+                    <Fold size={12} aria-hidden />
                   </button>
-                )}
+                  {!folded && (
+                    <button
+                      type="button"
+                      tabIndex={-1}
+                      data-kind-name={from}
+                      className="min-w-0 truncate px-0.5 text-left hover:text-verdigris"
+                      title={`Select every page of kind ${kind}`}
+                    >
+                      {kind} ({count})
+                    </button>
+                  )}
+                </div>
               </div>
-            </div>
-          )
-        })}
+            )
+          })}
       </div>
       <div role="row" aria-rowindex={2} className="relative h-[131px]">
         <div className="sticky left-0 z-10 flex h-full items-end bg-paper pb-1.5" style={{ width: SIDE_WIDTH }}>
@@ -109,40 +111,56 @@ export const LedgerHead = memo(function LedgerHead({
             <span className="flex h-full flex-col justify-end">Total{sort === 'total' && ' ↓'}</span>
           </button>
         </div>
-        {across.map(({ index, start }) => {
-          const column = columns[index]!
-          const page = pages[column.pages[0]!]!
-          const name = column.folded ? `${column.kind}, median of ${column.pages.length}` : page.title
-          const sorted = !column.folded && sort === String(page.id)
-          return (
-            <div
-              key={column.key}
-              role="columnheader"
-              aria-colindex={index + 3}
-              aria-sort={sorted ? 'descending' : 'none'}
-              className={clsx('absolute bottom-0 h-full', column.opens && 'border-l border-line')}
-              style={{ left: SIDE_WIDTH + start, width: CELL_WIDTH }}
-            >
-              <button
-                type="button"
-                tabIndex={-1}
-                data-head={index}
-                title={column.folded ? `Select every page of kind ${column.kind}` : `${page.title} · ${page.path}`}
-                className={clsx(
-                  'mx-auto flex h-full w-full items-end justify-center overflow-hidden pb-1.5 text-left hover:text-verdigris',
-                  bounds && index >= bounds.left && index <= bounds.right && 'font-semibold',
-                  column.folded && 'text-soft italic',
-                )}
-              >
-                <span className="rotate-180 truncate [writing-mode:vertical-rl]" style={{ maxHeight: 122 }}>
-                  {sorted && '↓ '}
-                  {name}
-                </span>
-              </button>
-            </div>
-          )
-        })}
+        {across.map(({ index }) => (
+          <PageHead
+            key={columns[index]!.key}
+            column={columns[index]!}
+            page={pages[columns[index]!.pages[0]!]!}
+            index={index}
+            sorted={!columns[index]!.folded && sort === String(pages[columns[index]!.pages[0]!]!.id)}
+            selected={bounds !== null && index >= bounds.left && index <= bounds.right}
+          />
+        ))}
       </div>
+    </div>
+  )
+})
+
+interface PageHeadProps {
+  column: Column
+  page: Page
+  index: number
+  sorted: boolean
+  selected: boolean
+}
+
+/** The name of a page, or of a folded kind. */
+const PageHead = memo(function PageHead({ column, page, index, sorted, selected }: PageHeadProps) {
+  const name = column.folded ? `${column.kind}, median of ${column.pages.length}` : page.title
+  return (
+    <div
+      role="columnheader"
+      aria-colindex={index + 3}
+      aria-sort={sorted ? 'descending' : 'none'}
+      className={clsx('absolute bottom-0 h-full', column.opens && 'border-l border-line')}
+      style={{ left: SIDE_WIDTH + index * CELL_WIDTH, width: CELL_WIDTH }}
+    >
+      <button
+        type="button"
+        tabIndex={-1}
+        data-head={index}
+        title={column.folded ? `Select every page of kind ${column.kind}` : `${page.title} · ${page.path}`}
+        className={clsx(
+          'mx-auto flex h-full w-full items-end justify-center overflow-hidden pb-1.5 text-left hover:text-verdigris',
+          selected && 'font-semibold',
+          column.folded && 'text-soft italic',
+        )}
+      >
+        <span className="rotate-180 truncate [writing-mode:vertical-rl]" style={{ maxHeight: 122 }}>
+          {sorted && '↓ '}
+          {name}
+        </span>
+      </button>
     </div>
   )
 })
@@ -151,22 +169,19 @@ interface KindSpan {
   kind: string
   from: number
   to: number
-  start: number
   folded: boolean
   count: number
 }
 
-/** The kinds that are in sight, each over all of its columns. */
-function kindSpans(columns: readonly Column[], across: VirtualItem[]): KindSpan[] {
-  const seen = new Set(across.map(({ index }) => columns[index]?.kind))
+/** The kinds, each over all of its columns. */
+function kindSpans(columns: readonly Column[]): KindSpan[] {
   const spans: KindSpan[] = []
   columns.forEach(({ kind, folded, pages }, index) => {
-    if (!seen.has(kind)) return
     const last = spans.at(-1)
     if (last?.kind === kind) {
       last.to = index
       last.count += pages.length
-    } else spans.push({ kind, from: index, to: index, start: index * CELL_WIDTH, folded, count: pages.length })
+    } else spans.push({ kind, from: index, to: index, folded, count: pages.length })
   })
   return spans
 }
@@ -197,28 +212,37 @@ export const LedgerFoot = memo(function LedgerFoot({ weighed, words, columns, ac
           <Margin value={weighed.total} words={words} />
         </div>
       </div>
-      {across.map(({ index, start }) => {
-        const column = columns[index]!
-        const unread = column.pages.every((page) => weighed.sheet.unread.has(page))
-        return (
-          <div
-            key={column.key}
-            role="gridcell"
-            aria-colindex={index + 3}
-            className={clsx(
-              'absolute top-0 flex h-full items-center justify-end px-2',
-              column.opens && 'border-l border-line',
-            )}
-            style={{ left: SIDE_WIDTH + start, width: CELL_WIDTH }}
-          >
-            {unread ? (
-              <span className="text-[12.5px] font-normal text-soft">unread</span>
-            ) : (
-              <Margin value={columnTotal(weighed, column)} words={words} />
-            )}
-          </div>
-        )
-      })}
+      {across.map(({ index }) => (
+        <PageFoot key={columns[index]!.key} weighed={weighed} words={words} column={columns[index]!} index={index} />
+      ))}
+    </div>
+  )
+})
+
+interface PageFootProps {
+  weighed: Weighed
+  words: FigureWords
+  column: Column
+  index: number
+}
+
+const PageFoot = memo(function PageFoot({ weighed, words, column, index }: PageFootProps) {
+  const unread = column.pages.every((page) => weighed.sheet.unread.has(page))
+  return (
+    <div
+      role="gridcell"
+      aria-colindex={index + 3}
+      className={clsx(
+        'absolute top-0 flex h-full items-center justify-end px-2',
+        column.opens && 'border-l border-line',
+      )}
+      style={{ left: SIDE_WIDTH + index * CELL_WIDTH, width: CELL_WIDTH }}
+    >
+      {unread ? (
+        <span className="text-[12.5px] font-normal text-soft">unread</span>
+      ) : (
+        <Margin value={columnTotal(weighed, column)} words={words} />
+      )}
     </div>
   )
 })

@@ -1,18 +1,14 @@
 import clsx from 'clsx'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { memo } from 'react'
-import type { VirtualItem } from '@tanstack/react-virtual'
-import { Cell, CELL_HEIGHT, edgeOf } from './cell.js'
+import { CellBox } from './cell-box.js'
 import { nameOf } from './line-names.js'
 import type { FigureWords } from './figure-words.js'
 import { totalOf, type Column, type Line } from './lines.js'
-import type { Bounds } from './selection.js'
+import { CELL_HEIGHT, NAME_WIDTH, SIDE_WIDTH, TOTAL_WIDTH } from './measures.js'
+import { within, type Bounds } from './selection.js'
 import { isPageOwn } from './sheet.js'
 import type { Weighed } from './weighing.js'
-
-export const NAME_WIDTH = 190
-export const TOTAL_WIDTH = 78
-export const SIDE_WIDTH = NAME_WIDTH + TOTAL_WIDTH
 
 interface RowProps {
   weighed: Weighed
@@ -21,22 +17,14 @@ interface RowProps {
   row: number
   top: number
   columns: readonly Column[]
-  across: VirtualItem[]
+  /** Which of its cells have a box: those in sight, once a scroll rests. */
+  boxes: readonly number[]
   /** Null where no cell of this row is selected. */
   bounds: Bounds | null
 }
 
-/** One row: its name and margin stay at the left while its cells go by. */
-export const LedgerRow = memo(function LedgerRow({
-  weighed,
-  words,
-  line,
-  row,
-  top,
-  columns,
-  across,
-  bounds,
-}: RowProps) {
+/** One row: its name and margin stay at the left while its cells, painted below it, go by. */
+export const LedgerRow = memo(function LedgerRow({ weighed, words, line, row, top, columns, boxes, bounds }: RowProps) {
   const own = line.type === 'payer' && isPageOwn(line.payer)
   const foldable = line.type === 'group' || (line.type === 'payer' && !own)
   const isOpen = line.type === 'group' ? !line.folded : line.type === 'payer' && line.opened
@@ -104,17 +92,16 @@ export const LedgerRow = memo(function LedgerRow({
           )}
         </div>
       </div>
-      {across.map(({ index, start }) => (
-        <Cell
-          key={columns[index]!.key}
+      {boxes.map((at) => (
+        <CellBox
+          key={columns[at]!.key}
           weighed={weighed}
           words={words}
           line={line}
-          column={columns[index]!}
+          column={columns[at]!}
           row={row}
-          at={index}
-          left={SIDE_WIDTH + start}
-          edge={bounds && edgeOf(bounds, { row, column: index })}
+          at={at}
+          selected={bounds !== null && within(bounds, row, at)}
         />
       ))}
     </div>

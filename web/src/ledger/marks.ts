@@ -1,0 +1,56 @@
+import type { Effect } from '@unvelt/contract'
+import { effectWords } from '../rules/words.js'
+import type { FigureWords } from './figure-words.js'
+import { nameOf } from './line-names.js'
+import { valueAt, type Column, type Line } from './lines.js'
+import type { UseWord } from './sheet.js'
+import type { Weighed } from './weighing.js'
+
+/** What a cell shows beside its figure. */
+export interface Marks {
+  live: string | undefined
+  draft: string | undefined
+  use: UseWord
+  unread: boolean
+}
+
+export function marksOf({ sheet }: Weighed, line: Line, column: Column): Marks {
+  const single = column.folded ? null : column.pages[0]!
+  const unread = sheet.unread.size > 0 && column.pages.every((page) => sheet.unread.has(page))
+  if (line.type === 'feature') {
+    const used = column.pages.some((page) => line.feature.usedOn.includes(sheet.ledger.pages[page]!.id))
+    return { live: undefined, draft: undefined, use: used ? 'used' : 'unknown', unread }
+  }
+  if (single === null || line.type !== 'payer') return { live: undefined, draft: undefined, use: 'unknown', unread }
+  const payer = line.payers[0]
+  return {
+    live: sheet.liveOn(payer, single),
+    draft: sheet.draftOn(payer, single),
+    use: sheet.useOf(payer, single),
+    unread,
+  }
+}
+
+/** All that a cell shows, in words: what is told on hover, and read out where it is selected. */
+export function cellWords(weighed: Weighed, words: FigureWords, line: Line, column: Column): string[] {
+  const { live, draft, use, unread } = marksOf(weighed, line, column)
+  const feature = line.type === 'feature'
+  const what = feature
+    ? use === 'used'
+      ? 'in use'
+      : line.feature.told
+        ? 'not in use'
+        : 'not known whether in use'
+    : unread
+      ? 'unread'
+      : words.long(valueAt(weighed, line, column))
+  return [
+    `${nameOf(line)} on ${titleOf(weighed, column)}: ${what}`,
+    ...(use === 'unknown' || feature ? [] : [use as string]),
+    ...(live ? [`live rule: ${effectWords({ effect: live as Effect })}`] : []),
+    ...(draft ? [`draft: ${effectWords({ effect: draft as Effect })}`] : []),
+  ]
+}
+
+const titleOf = ({ sheet }: Weighed, { pages, folded, kind }: Column): string =>
+  folded ? `every ${kind} (median of ${pages.length})` : sheet.ledger.pages[pages[0]!]!.title

@@ -1,0 +1,58 @@
+import { readFileSync } from 'node:fs'
+import chroma from 'chroma-js'
+import fc from 'fast-check'
+import { paletteOf, shadeOf } from '../src/ledger/paint/palette.js'
+import { tilesFor } from '../src/ledger/paint/tiles.js'
+
+const styles = readFileSync(new URL('../src/look.css', import.meta.url), 'utf8')
+const paletteIn = (opening: string) => {
+  const block = styles.slice(styles.indexOf(opening))
+  return paletteOf((name) => new RegExp(`${name}: (#[0-9a-f]{6})`).exec(block)![1]!)
+}
+
+describe.each([
+  ['on paper', ':root'],
+  ['in the dark', "[data-look='dark'] {"],
+])('the colours of cells %s', (_, opening) => {
+  const palette = paletteIn(opening)
+
+  it('keep every figure readable on its shade', () => {
+    for (const { ground, figure } of palette.shades) expect(chroma.contrast(ground, figure)).toBeGreaterThan(4.5)
+  })
+
+  it('go one way in lightness, so that greyscale tells them apart', () => {
+    const lightness = palette.shades.map(({ ground }) => chroma(ground).luminance())
+    const steps = lightness.slice(1).map((each, n) => Math.sign(each - lightness[n]!))
+    expect(new Set(steps).size).toBe(1)
+  })
+
+  it('begin with the least toll and end with the most', () => {
+    expect(shadeOf(palette, 1e-9, 500)).toBe(palette.shades[0])
+    expect(shadeOf(palette, 500, 500)).toBe(palette.shades.at(-1))
+    expect(shadeOf(palette, 900, 500)).toBe(palette.shades.at(-1))
+  })
+})
+
+describe('tiles', () => {
+  const size = fc.integer({ min: 0, max: 90 })
+
+  it('cover every cell in sight once, and none that is not there', () => {
+    fc.assert(
+      fc.property(size, size, size, size, size, size, (rows, columns, top, high, left, wide) => {
+        const seen = new Map<string, number>()
+        const down = { first: top, last: top + high }
+        const across = { first: left, last: left + wide }
+        for (const tile of tilesFor(down, across, { rows, columns }))
+          for (let row = tile.row; row < tile.row + tile.rows; row++)
+            for (let column = tile.column; column < tile.column + tile.columns; column++) {
+              expect(row < rows && column < columns).toBe(true)
+              seen.set(`${row} ${column}`, (seen.get(`${row} ${column}`) ?? 0) + 1)
+            }
+        expect([...seen.values()].every((times) => times === 1)).toBe(true)
+        for (let row = down.first; row <= down.last && row < rows; row++)
+          for (let column = across.first; column <= across.last && column < columns; column++)
+            expect(seen.has(`${row} ${column}`)).toBe(true)
+      }),
+    )
+  })
+})
