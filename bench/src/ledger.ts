@@ -10,6 +10,7 @@ const ADD_ONS = 300
 const PAGES = 2_000
 const KINDS = 12
 const ROUNDS = 5
+const FRAMES = 360
 const READINGS = 1_000_000
 const READ_SWEEPS = 250
 
@@ -141,11 +142,9 @@ async function measureChanges(page: Page): Promise<number[]> {
   return times
 }
 
-const FRAMES = 360
-
 /** Down, and along, at the pace of a wheel, for some seconds; or at rest. Which share of the frames took more than 20 ms. */
-const longFrames = (page: Page, scroll: boolean): Promise<number> =>
-  page.evaluate(
+function longFrames(page: Page, scroll: boolean): Promise<number> {
+  return page.evaluate(
     async ({ frames, scroll }) => {
       const grid = document.querySelector('[role=grid]')!
       const gaps: number[] = []
@@ -162,6 +161,7 @@ const longFrames = (page: Page, scroll: boolean): Promise<number> =>
     },
     { frames: FRAMES, scroll },
   )
+}
 
 /** The ledger's own query beside a million readings and the tolls of many sweeps. */
 async function beside(): Promise<void> {

@@ -1,5 +1,8 @@
 import { Type } from 'class-transformer'
 import {
+  ArrayMaxSize,
+  ArrayNotEmpty,
+  IsArray,
   IsBoolean,
   IsDateString,
   IsInt,
@@ -30,6 +33,16 @@ export class SiteRegistration {
 
   /** The site has none: its pages are found by its sitemap or its links. */
   @IsOptional() @IsBoolean() withoutConnector?: boolean
+}
+
+/** Pages that the maintainer names: paths, or addresses at the site. */
+export class NamedPages {
+  @IsArray()
+  @ArrayNotEmpty({ message: 'Please enter at least one address.' })
+  @ArrayMaxSize(500, { message: 'Please enter at most 500 addresses at once.' })
+  @IsString({ each: true })
+  @MaxLength(2000, { each: true })
+  addresses: string[]
 }
 
 export class SiteChange {

@@ -1,12 +1,16 @@
-import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Patch, Post } from '@nestjs/common'
-import { Page, Site, SiteChange, SiteRegistration } from '@unvelt/contract'
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Patch, Post } from '@nestjs/common'
+import { NamedPages, Page, Site, SiteChange, SiteRegistration } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { PageRow, pageView } from '../page/page.model.js'
+import { NamedPagesService } from '../from-outside/named-pages.service.js'
 import { SiteService } from './site.service.js'
 
 @Controller('sites')
 export class SiteController {
-  constructor(private readonly sites: SiteService) {}
+  constructor(
+    private readonly sites: SiteService,
+    private readonly named: NamedPagesService,
+  ) {}
 
   @Get()
   @Answers(Site, { list: true })
@@ -40,5 +44,31 @@ export class SiteController {
   async pages(@Param('site', ParseIntPipe) siteId: number): Promise<Page[]> {
     await this.sites.get(siteId)
     return (await PageRow.findAll({ where: { siteId, gone: false }, order: ['position'] })).map(pageView)
+  }
+
+  @Post(':site/pages')
+  @HttpCode(201)
+  @Answers(Page, { list: true, status: 201 })
+  async namePages(@Param('site', ParseIntPipe) site: number, @Body() { addresses }: NamedPages): Promise<Page[]> {
+    return this.named.name(await this.sites.get(site), addresses)
+  }
+
+  @Delete(':site/pages/:page')
+  @HttpCode(204)
+  async forgetPage(
+    @Param('site', ParseIntPipe) site: number,
+    @Param('page', ParseIntPipe) page: number,
+  ): Promise<void> {
+    await this.named.forget(await this.sites.get(site), page)
+  }
+
+  /** Asks the site again for its pages and whatever else it tells. */
+  @Post(':site/refresh')
+  @HttpCode(200)
+  @Answers(Site)
+  async refresh(@Param('site', ParseIntPipe) id: number): Promise<Site> {
+    const site = await this.sites.get(id)
+    await this.sites.refreshSaid(site)
+    return this.sites.view(site)
   }
 }

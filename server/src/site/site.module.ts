@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common'
+import { NamedPagesService } from '../from-outside/named-pages.service.js'
 import { SiteController } from './site.controller.js'
 import { SiteService } from './site.service.js'
 
-@Module({ controllers: [SiteController], providers: [SiteService], exports: [SiteService] })
+@Module({ controllers: [SiteController], providers: [SiteService, NamedPagesService], exports: [SiteService] })
 export class SiteModule {}

@@ -112,6 +112,16 @@ export class SiteService {
     })
   }
 
+  /** The same on demand: what fails is told. */
+  async refreshSaid(site: SiteRow): Promise<void> {
+    try {
+      await this.refresh(site)
+    } catch (error) {
+      if (error instanceof ConnectorError) throw refused(error)
+      throw error
+    }
+  }
+
   /** The same before a sweep; a site that doesn't answer is swept as it was known, and its readings will say why they fail. */
   async refreshIfReachable(site: SiteRow): Promise<void> {
     try {

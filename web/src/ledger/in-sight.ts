@@ -1,5 +1,7 @@
 import type { Range, VirtualItem } from '@tanstack/react-virtual'
-import { useCallback, useState } from 'react'
+import { useCallback, useDeferredValue, useMemo, useState } from 'react'
+import type { FigureWords } from './figure-words.js'
+import type { Weighed } from './weighing.js'
 
 /**
  * What is in sight, and one more at each end. The head of a selection stays drawn, so that a screen reader always has the
@@ -49,4 +51,18 @@ export const NONE: readonly number[] = []
 export function boxesOf(row: number, { rows, columns }: Rested, head: readonly number[]): readonly number[] {
   if (!rows.has(row)) return head
   return head.length === 0 || columns.includes(head[0]!) ? columns : [...columns, head[0]!]
+}
+
+/** What the cells' boxes speak of. */
+export interface Spoken {
+  weighed: Weighed
+  words: FigureWords
+}
+
+/** The figures as they are spoken: a frame behind those that are painted, since hundreds of sentences are written for them. */
+export function useSpoken(weighed: Weighed, words: FigureWords): Spoken {
+  const now = useMemo(() => ({ weighed, words }), [weighed, words])
+  const late = useDeferredValue(now)
+  // Rows and columns of another sheet are other ones.
+  return late.weighed.sheet === weighed.sheet ? late : now
 }

@@ -3,7 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, type KeyboardEvent, type P
 import { MEASURE_WORDS } from '../figures/format.js'
 import { cellId } from './cell-box.js'
 import type { FigureWords } from './figure-words.js'
-import { boxesOf, NONE, useRange, useRested, useSteady } from './in-sight.js'
+import { boxesOf, NONE, useRange, useRested, useSpoken, useSteady } from './in-sight.js'
 import { LedgerFoot, LedgerHead } from './ledger-head.js'
 import { LedgerRow } from './ledger-row.js'
 import type { Column, Line } from './lines.js'
@@ -63,6 +63,7 @@ export function LedgerGrid(props: GridProps) {
   const across = useSteady(along.getVirtualItems())
   const rowsShown = down.getVirtualItems().filter(({ index }) => index < lines.length)
   const rested = useRested(down.isScrolling || along.isScrolling, rowsShown, across)
+  const spoken = useSpoken(weighed, words)
   const headColumn = selection?.head.column
   const head = useMemo(() => (headColumn === undefined ? NONE : [headColumn]), [headColumn])
   const width = SIDE_WIDTH + columns.length * CELL_WIDTH + 8
@@ -232,6 +233,7 @@ export function LedgerGrid(props: GridProps) {
                 key={lines[index]!.key}
                 weighed={weighed}
                 words={words}
+                spoken={spoken}
                 line={lines[index]!}
                 row={index}
                 top={start}

@@ -65,7 +65,8 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
     }
   }, [sheet, what, strongest])
   const act = (name: keyof Acts) => {
-    if (acts[name].length > 0) draft.add(acts[name])
+    if (!site.hasConnector) toast(`${site.name} has no connector, so no rule can be put on it from here.`)
+    else if (acts[name].length > 0) draft.add(acts[name])
     else if (what) toast(name === 'onlyHere' ? 'Select the pages where it is to stay.' : 'No rule can be about this.')
   }
 

@@ -2,6 +2,7 @@ import clsx from 'clsx'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { memo } from 'react'
 import { CellBox } from './cell-box.js'
+import type { Spoken } from './in-sight.js'
 import { nameOf } from './line-names.js'
 import type { FigureWords } from './figure-words.js'
 import { totalOf, type Column, type Line } from './lines.js'
@@ -13,6 +14,8 @@ import type { Weighed } from './weighing.js'
 interface RowProps {
   weighed: Weighed
   words: FigureWords
+  /** What the boxes say, which comes a little later. */
+  spoken: Spoken
   line: Line
   row: number
   top: number
@@ -24,7 +27,17 @@ interface RowProps {
 }
 
 /** One row: its name and margin stay at the left while its cells, painted below it, go by. */
-export const LedgerRow = memo(function LedgerRow({ weighed, words, line, row, top, columns, boxes, bounds }: RowProps) {
+export const LedgerRow = memo(function LedgerRow({
+  weighed,
+  words,
+  spoken,
+  line,
+  row,
+  top,
+  columns,
+  boxes,
+  bounds,
+}: RowProps) {
   const own = line.type === 'payer' && isPageOwn(line.payer)
   const foldable = line.type === 'group' || (line.type === 'payer' && !own)
   const isOpen = line.type === 'group' ? !line.folded : line.type === 'payer' && line.opened
@@ -95,8 +108,8 @@ export const LedgerRow = memo(function LedgerRow({ weighed, words, line, row, to
       {boxes.map((at) => (
         <CellBox
           key={columns[at]!.key}
-          weighed={weighed}
-          words={words}
+          weighed={spoken.weighed}
+          words={spoken.words}
           line={line}
           column={columns[at]!}
           row={row}

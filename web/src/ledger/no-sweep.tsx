@@ -34,9 +34,16 @@ export function NoSweep({ site }: { site: Site }) {
         ? failed.failures.map(({ reason, paths }) => (
             <p key={reason}>{`${reason} (${plural(paths.length, 'page')})`}</p>
           ))
-        : `The connector knows ${plural(site.addOns, 'add-on')} and ${plural(site.pages, 'page')}. A sweep loads each page and tells what every add-on costs there.`}
+        : `${whatIsKnown(site)} A sweep loads each page and tells what every add-on costs there.`}
     </Notice>
   )
+}
+
+function whatIsKnown({ hasConnector, pagesFrom, addOns, pages }: Site): string {
+  if (hasConnector) return `The connector knows ${plural(addOns, 'add-on')} and ${plural(pages, 'page')}.`
+  return pagesFrom === 'sitemap'
+    ? `The site’s sitemap lists ${plural(pages, 'page')}.`
+    : `The site has no sitemap; ${plural(pages, 'page')} were found by following its links.`
 }
 
 /** Which readings failed and why, with the offer to read them again. */

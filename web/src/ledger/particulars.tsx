@@ -72,7 +72,7 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
           {named(library)} stays: {neededBy.map(named).join(', ')} still {neededBy.length === 1 ? 'needs' : 'need'} it.
         </p>
       ))}
-      <Actions sheet={sheet} what={what} acts={acts} onAct={onAct} />
+      <Actions site={site} sheet={sheet} what={what} acts={acts} onAct={onAct} />
       {payer && isAddOn(payer) && addOn && (
         <AddOnFacts site={site} sheet={sheet} addOn={addOn} what={what} named={named} />
       )}
@@ -181,23 +181,27 @@ const ACTS: [keyof Acts, string][] = [
 ]
 
 function Actions({
+  site,
   sheet,
   what,
   acts,
   onAct,
 }: {
+  site: Site
   sheet: Sheet
   what: Picked
   acts: Acts
   onAct(name: keyof Acts): void
 }) {
   const selected = what.payers.map((payer) => sheet.ledger.payers[payer]!)
-  if (acts.leaveOut.length === 0)
+  if (acts.leaveOut.length === 0 || !site.hasConnector)
     return (
       <p className="mt-3 border-t border-line pt-3 text-soft">
-        {selected.some((row) => row.slug.startsWith('outside:'))
-          ? 'No rule can reach this: the site did not announce it as an add-on. What brings it in can be left out.'
-          : 'This belongs to the page itself; there is nothing to leave out.'}
+        {!site.hasConnector
+          ? 'Rules need the site’s help: it has no connector, so nothing can be left out from here.'
+          : selected.some((row) => row.slug.startsWith('outside:'))
+            ? 'No rule can reach this: the site did not announce it as an add-on. What brings it in can be left out.'
+            : 'This belongs to the page itself; there is nothing to leave out.'}
       </p>
     )
   return (

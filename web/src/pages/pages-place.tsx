@@ -1,5 +1,5 @@
 import { createColumnHelper } from '@tanstack/react-table'
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { MEASURES, type Page } from '@unvelt/contract'
 import { count, MEASURE_WORDS, plural } from '../figures/format.js'
@@ -10,6 +10,7 @@ import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { NamePages } from './name-pages.js'
 import { useViewsImport } from './views-import.js'
 import { SortedTable } from '../parts/sorted-table.js'
 
@@ -68,6 +69,7 @@ export function PagesPlace() {
   const sweep = search.get('sweep')
   const { ledger, sheet, error } = useSheet(site.id, sweep)
   const views = useViewsImport(site.id)
+  const [naming, setNaming] = useState(false)
   const rows = useMemo<Row[]>(
     () =>
       (ledger.data?.pages ?? []).map((page, index) => ({
@@ -85,21 +87,32 @@ export function PagesPlace() {
       <PlaceHead
         title="Pages"
         action={
-          <Button
-            disabled={views.isPending}
-            onClick={() => chooseFile('.csv,.log,.txt,text/csv,text/plain', (file) => views.mutate(file))}
-          >
-            Take page views in …
-          </Button>
+          <div className="flex gap-2">
+            <Button onClick={() => setNaming(true)}>Name pages …</Button>
+            <Button
+              disabled={views.isPending}
+              onClick={() => chooseFile('.csv,.log,.txt,text/csv,text/plain', (file) => views.mutate(file))}
+            >
+              Take page views in …
+            </Button>
+          </div>
         }
       >
-        {plural(rows.length, 'page')}, each with all it loads and what the server did for it.
+        {plural(rows.length, 'page')}, each with all it loads and what the server did for it.{' '}
+        {KNOWN_FROM[site.pagesFrom]}
       </PlaceHead>
       <div className="min-h-0 flex-1 overflow-auto">
         <SortedTable label="Pages" rows={rows} columns={COLUMNS} sort={[{ id: 'transferBytes', desc: true }]} />
       </div>
+      {naming && <NamePages site={site} onClose={() => setNaming(false)} />}
     </div>
   )
+}
+
+const KNOWN_FROM: Record<string, string> = {
+  connector: '',
+  sitemap: 'Known by the site’s sitemap, which is asked again before each sweep.',
+  links: 'Found by following the site’s links, again before each sweep; what no link leads to can be named.',
 }
 
 function totalsOf(sheet: Sheet, page: number): Figures {

@@ -1,6 +1,6 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useForm } from 'react-hook-form'
+import { useForm, useWatch } from 'react-hook-form'
 import { useNavigate } from 'react-router'
 import { SiteRegistration, type Site } from '@unvelt/contract'
 import { ApiError, call } from '../api/client.js'
@@ -16,9 +16,10 @@ export function RegisterSite() {
   const { data: sites = [] } = useSites()
   const form = useForm<SiteRegistration>({
     resolver: classValidatorResolver(SiteRegistration),
-    defaultValues: { address: '', connectorKey: '', local: false },
+    defaultValues: { address: '', connectorKey: '', local: false, withoutConnector: false },
   })
   const { errors } = form.formState
+  const withoutConnector = useWatch({ control: form.control, name: 'withoutConnector' })
   const register = useMutation({
     mutationFn: (values: SiteRegistration) => call<Site>('POST', '/sites', values),
     onSuccess: async (site) => {
@@ -40,7 +41,8 @@ export function RegisterSite() {
         <h1 className="mt-8 text-[28px]">Which site do you look after?</h1>
         <p className="mt-3 text-soft">
           Unvelt asks the site’s connector what is installed, then loads its pages in a browser and weighs every add-on
-          on each of them. No page and no setting of the site is changed by that.
+          on each of them. Without a connector it looks from outside, as a visitor does. No page and no setting of the
+          site is changed by that.
         </p>
       </div>
       <form
@@ -55,12 +57,20 @@ export function RegisterSite() {
           error={errors.address}
           autoFocus
         />
-        <Field
-          label="Connector key"
-          hint="Stands in the connector’s settings at the site"
-          field={form.register('connectorKey')}
-          error={errors.connectorKey}
-          type="password"
+        {!withoutConnector && (
+          <Field
+            label="Connector key"
+            hint="Stands in the connector’s settings at the site"
+            field={form.register('connectorKey')}
+            error={errors.connectorKey}
+            type="password"
+          />
+        )}
+        <Tick
+          label="The site has no connector"
+          hint="Its pages are found by its sitemap or its links, its code is told apart by folder. Server time and rules stay out of reach."
+          field={form.register('withoutConnector')}
+          error={errors.withoutConnector}
         />
         <Tick
           label="The site is local"
@@ -75,7 +85,11 @@ export function RegisterSite() {
         )}
         <div className="flex gap-2">
           <Button type="submit" weight="main" disabled={register.isPending}>
-            {register.isPending ? 'Asking the site …' : 'Register the site'}
+            {register.isPending
+              ? withoutConnector
+                ? 'Looking for pages …'
+                : 'Asking the site …'
+              : 'Register the site'}
           </Button>
           {sites.length > 0 && (
             <Button weight="quiet" onClick={() => void navigate(-1)}>

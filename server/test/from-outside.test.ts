@@ -1,0 +1,129 @@
+import 'reflect-metadata'
+import type { Browser } from 'playwright-core'
+import { Sequelize } from 'sequelize'
+import type { AddOn, Ledger, Page } from '@unvelt/contract'
+import { plainSite, type PlainSite } from '../../testing/plain-site.js'
+import { launchBrowser } from '../src/measure/browser.js'
+import { runPageJob } from '../src/measure/page-job.js'
+import { appForTest } from './app-for-test.js'
+import { ledgerCells } from './ledger-cells.js'
+
+let t: Awaited<ReturnType<typeof appForTest>>
+let browser: Browser
+let plain: PlainSite
+let site: string
+
+beforeAll(async () => {
+  browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
+  t = await appForTest()
+  plain = await plainSite()
+}, 60_000)
+afterAll(async () => {
+  await browser?.close()
+  await plain?.stop()
+  await t?.stop()
+})
+
+const pages = async (): Promise<Page[]> => (await t.call('GET', `${site}/pages`)).body
+const paths = async () => (await pages()).map(({ path }) => path)
+
+describe('a site without a connector', () => {
+  it('is refused as one that has one, with what to do', async () => {
+    const { status, body } = await t.call('POST', '/sites', { address: plain.address, local: true })
+    expect(status).toBe(422)
+    expect(body.title).toContain('has no connector')
+  })
+
+  it('is not looked at where it is not allowed to be reached', async () => {
+    const before = plain.asked.length
+    const { status, body } = await t.call('POST', '/sites', { address: plain.address, withoutConnector: true })
+    expect(status).toBe(422)
+    expect(JSON.stringify(body.errors)).toContain('local')
+    expect(plain.asked).toHaveLength(before)
+  })
+
+  it('has the pages that its links lead to, and nothing is done by following them', async () => {
+    const { status, body } = await t.call('POST', '/sites', {
+      address: plain.address,
+      withoutConnector: true,
+      local: true,
+    })
+    expect(status).toBe(201)
+    expect(body).toMatchObject({
+      name: 'Home – Millpond Society',
+      hasConnector: false,
+      pagesFrom: 'links',
+      effects: [],
+    })
+    site = `/sites/${body.id}`
+    expect((await pages()).map(({ path, kind, title }) => [path, kind, title.split(' – ')[0]])).toEqual([
+      ['/', 'page', 'Home'],
+      ['/news/ice', 'news', 'Ice'],
+      ['/about', 'page', 'About'],
+      ['/news/otters', 'news', 'Otters'],
+      ['/deep', 'page', 'Deep'],
+    ])
+    expect(plain.asked).not.toContain('/sign-out')
+    expect(plain.asked).not.toContain('/map.pdf')
+  })
+
+  it('is known by its sitemap once it has one; what it does not list any more is swept no more', async () => {
+    plain.hasSitemap = true
+    expect((await t.call('POST', `${site}/refresh`)).body).toMatchObject({ pagesFrom: 'sitemap', pages: 4 })
+    expect(await paths()).toEqual(['/', '/about', '/news/ice', '/news/otters'])
+  })
+
+  it('takes pages that the maintainer names, all or none', async () => {
+    const wrong = await t.call('POST', `${site}/pages`, { addresses: ['/deep', 'http://elsewhere.localhost/x'] })
+    expect(wrong.status).toBe(422)
+    expect(wrong.body.title).toContain('Line 2')
+    expect(await paths()).not.toContain('/deep')
+    const named = await t.call('POST', `${site}/pages`, { addresses: ['/deep', `${plain.address}/news/reeds`] })
+    expect(named.body.map(({ path, kind }: Page) => [path, kind])).toEqual([
+      ['/deep', 'page'],
+      ['/news/reeds', 'news'],
+    ])
+    const reeds = named.body[1].id
+    await t.call('POST', `${site}/refresh`)
+    expect(await paths()).toContain('/deep')
+    const forgotten = await fetch(`${await t.app.getUrl()}/api${site}/pages/${reeds}`, { method: 'DELETE' })
+    expect(forgotten.status).toBe(204)
+    expect(await paths()).not.toContain('/news/reeds')
+  })
+
+  it('is swept, and its code becomes entries by folder and by outsider', async () => {
+    const ids = (await pages()).slice(0, 2).map(({ id }) => id)
+    const { body: sweep } = await t.call('POST', `${site}/sweeps`, { pageIds: ids, repeats: 1 })
+    const tools = {
+      sequelize: t.app.get(Sequelize),
+      secret: Buffer.alloc(32, 1),
+      browser: async () => browser,
+      stopping: () => false,
+    }
+    for (const pageId of ids) await runPageJob(tools, { sweepId: sweep.id, pageId })
+    const ledger: Ledger = (await t.call('GET', `${site}/ledger`)).body
+    expect(ledger.sweep).toMatchObject({ status: 'done', readingsFailed: 0 })
+    const gallery = 'own:/parts/heron-gallery/'
+    expect(ledger.payers.map(({ slug }) => slug).sort()).toEqual(
+      expect.arrayContaining([gallery, 'own:/look/pond/', 'outside:stranger.localhost', 'content']),
+    )
+    const cells = await ledgerCells(t, site, ledger)
+    expect(ledger.pages.map(({ title }) => title)).toContain('About – Millpond Society')
+    expect(cells.row(gallery, 'requests')).toEqual([1, 1])
+    expect(cells.row('unassigned', 'requests').every((requests) => requests === 0)).toBe(true)
+    expect(Math.min(...cells.row(gallery, 'idleBytes'))).toBeGreaterThan(0)
+    const addOns: AddOn[] = (await t.call('GET', `${site}/add-ons`)).body
+    expect(addOns.find(({ slug }) => slug === gallery)).toMatchObject({
+      name: '/parts/heron-gallery/',
+      source: 'reading',
+    })
+    expect((await t.call('GET', `${site}/add-ons/${encodeURIComponent(gallery)}`)).status).toBe(200)
+  }, 60_000)
+
+  it('takes no rules', async () => {
+    const rule = { addon: 'own:/look/pond/', effect: 'leave-out', place: { level: 'everywhere' } }
+    const { status, body } = await t.call('POST', `${site}/drafts`, { rules: [rule] })
+    expect(status).toBe(422)
+    expect(JSON.stringify(body)).toContain('not an add-on of its own')
+  })
+})

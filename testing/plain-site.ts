@@ -1,0 +1,63 @@
+import { createServer } from 'node:http'
+import type { AddressInfo } from 'node:net'
+
+export interface PlainSite {
+  address: string
+  /** Paths that were asked for, in order. */
+  asked: string[]
+  /** Whether it lists its pages in a sitemap. */
+  hasSitemap: boolean
+  stop(): Promise<void>
+}
+
+/** A small site that tells nothing of itself: pages that link to each other, add-ons in folders, one outsider. */
+export async function plainSite(): Promise<PlainSite> {
+  const asked: string[] = []
+  const address = () => `http://plain.localhost:${(server.address() as AddressInfo).port}`
+  const outside = () => address().replace('plain.', 'stranger.')
+  const page = (title: string, links: string[]) => `<!doctype html><title>${title} – Millpond Society</title>
+    <link rel="stylesheet" href="/look/pond/pond.css"><script src="/parts/heron-gallery/js/gallery.js"></script>
+    <script src="${outside()}/count.js"></script><img src="/pictures/mill.png" alt="">
+    <h1>${title}</h1>${links.map((link) => `<a href="${link}">${link}</a>`).join(' ')}`
+  const pages = (): Record<string, string> => ({
+    '/': page('Home', [
+      '/news/ice',
+      '/about',
+      'news/otters#top',
+      '/map.pdf',
+      '/?view=2',
+      'http://elsewhere.localhost/',
+    ]),
+    '/about': page('About', ['/', '/sign-out', '/deep']),
+    '/deep': page('Deep', []),
+    '/news/ice': page('Ice', ['/news/otters']),
+    '/news/otters': page('Otters', []),
+  })
+  const files: Record<string, [type: string, body: string]> = {
+    '/look/pond/pond.css': ['text/css', 'h1 { color: navy } .never { color: red }'],
+    '/parts/heron-gallery/js/gallery.js': ['text/javascript', `${'/* herons */'.repeat(300)}\nfunction never() {}`],
+    '/count.js': ['text/javascript', 'window.counted = 1'],
+    '/pictures/mill.png': ['image/png', 'not really'],
+  }
+  const site = { address: '', asked, hasSitemap: false }
+  const server = createServer((request, response) => {
+    const { pathname } = new URL(request.url!, 'http://plain.localhost')
+    asked.push(pathname)
+    const [type, body] = files[pathname] ?? ['text/html; charset=utf-8', pages()[pathname]]
+    if (site.hasSitemap && pathname === '/sitemap.xml')
+      return response.writeHead(200, { 'content-type': 'application/xml' })
+        .end(`<urlset><url><loc>${address()}/about</loc><lastmod>2026-05-04</lastmod></url>
+          <url><loc>${address()}/news/ice</loc></url><url><loc>${address()}/news/otters</loc></url>
+          <url><loc>http://elsewhere.localhost/stolen</loc></url></urlset>`)
+    if (body === undefined) return response.writeHead(404, { 'content-type': 'text/html' }).end('<title>Lost</title>')
+    response.writeHead(200, { 'content-type': type }).end(body)
+  })
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
+  return Object.assign(site, {
+    address: address(),
+    async stop() {
+      server.closeAllConnections()
+      await new Promise((resolve) => server.close(resolve))
+    },
+  })
+}
