@@ -98,6 +98,7 @@ describe('who pays on a site that tells nothing', () => {
     ['script', 'https://site.test/plugins/tour/js/tour.js', 'own:/plugins/tour/'],
     ['style', 'https://site.test/tour.css', 'own:/tour.css'],
     ['picture', 'https://site.test/pictures/oak.png', 'content'],
+    ['other', 'https://site.test/favicon.ico', 'content'],
     ['fetch', 'https://site.test/api/oak', 'unassigned'],
     ['script', 'https://stranger.test/plugins/tour/tour.js', 'outside:stranger.test'],
   ] as const)('a %s at %s is charged to %s', (type, url, expected) => expect(payer({ type, url })).toBe(expected))

@@ -3,6 +3,7 @@ import type { Browser } from 'playwright-core'
 import { Sequelize } from 'sequelize'
 import type { AddOn, Ledger, Page } from '@unvelt/contract'
 import { plainSite, type PlainSite } from '../../testing/plain-site.js'
+import { siteName, withoutSiteName } from '../src/from-outside/site-name.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { runPageJob } from '../src/measure/page-job.js'
 import { appForTest } from './app-for-test.js'
@@ -50,13 +51,13 @@ describe('a site without a connector', () => {
     })
     expect(status).toBe(201)
     expect(body).toMatchObject({
-      name: 'Home – Millpond Society',
+      name: 'Millpond Society',
       hasConnector: false,
       pagesFrom: 'links',
       effects: [],
     })
     site = `/sites/${body.id}`
-    expect((await pages()).map(({ path, kind, title }) => [path, kind, title.split(' – ')[0]])).toEqual([
+    expect((await pages()).map(({ path, kind, title }) => [path, kind, title])).toEqual([
       ['/', 'page', 'Home'],
       ['/news/ice', 'news', 'Ice'],
       ['/about', 'page', 'About'],
@@ -108,7 +109,7 @@ describe('a site without a connector', () => {
       expect.arrayContaining([gallery, 'own:/look/pond/', 'outside:stranger.localhost', 'content']),
     )
     const cells = await ledgerCells(t, site, ledger)
-    expect(ledger.pages.map(({ title }) => title)).toContain('About – Millpond Society')
+    expect(ledger.pages.map(({ title }) => title)).toContain('About')
     expect(cells.row(gallery, 'requests')).toEqual([1, 1])
     expect(cells.row('unassigned', 'requests').every((requests) => requests === 0)).toBe(true)
     expect(Math.min(...cells.row(gallery, 'idleBytes'))).toBeGreaterThan(0)
@@ -126,4 +127,19 @@ describe('a site without a connector', () => {
     expect(status).toBe(422)
     expect(JSON.stringify(body)).toContain('not an add-on of its own')
   })
+})
+
+describe('the name of a site', () => {
+  it.each([
+    ['what its titles share', 'Home – Millpond', ['Ice – Millpond'], 'Millpond'],
+    ['the same before the page’s own', 'Millpond | Home', ['Millpond | Ice'], 'Millpond'],
+    ['the whole title where they share nothing', 'Welcome - to all', ['Ice'], 'Welcome - to all'],
+  ])('is %s', (_, front, others, name) => expect(siteName(front, others)).toBe(name))
+
+  it.each([
+    ['Ice – Millpond', 'Ice'],
+    ['Millpond | Ice', 'Ice'],
+    ['Millpond', 'Millpond'],
+    ['Ice on Millpond', 'Ice on Millpond'],
+  ])('is taken off %s', (title, rest) => expect(withoutSiteName(title, 'Millpond')).toBe(rest))
 })

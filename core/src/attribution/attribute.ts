@@ -175,7 +175,9 @@ function byOwnFolder(type: RequestRecord['type'], path: string): Charge | null {
   const folder = ownFolder(path)
   if (type === 'script' || type === 'style' || type === 'font')
     return { payer: ownFolderPayer(folder), evidence: 'folder', because: folder }
-  return type === 'picture' || type === 'media' ? { payer: CONTENT, evidence: 'folder', because: folder } : null
+  // Browsers ask for the site's sign by themselves.
+  const shown = type === 'picture' || type === 'media' || path === '/favicon.ico'
+  return shown ? { payer: CONTENT, evidence: 'folder', because: folder } : null
 }
 
 const parseUrl = (address: string): URL | null => (URL.canParse(address) ? new URL(address) : null)

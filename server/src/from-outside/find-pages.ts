@@ -3,6 +3,7 @@ import { Parser } from 'htmlparser2'
 import { readSitemap, SitemapProblem, sitemapsOfRobots, type Sitemap } from '@unvelt/core'
 import type { Reach } from '../reach/reach.js'
 import { boundedBytes, siteFetch } from '../site/site-fetch.js'
+import { siteName, withoutSiteName } from './site-name.js'
 
 export interface FoundPage {
   /** Path with query. */
@@ -14,8 +15,8 @@ export interface FoundPage {
 export interface FoundPages {
   from: 'sitemap' | 'links'
   pages: FoundPage[]
-  /** The front page's own title. */
-  title: string | null
+  /** What the site calls itself. */
+  name: string | null
 }
 
 export interface Bounds {
@@ -38,8 +39,28 @@ export async function findPages(origin: string, reach: Reach, bounds: Bounds = B
   const front = await fetchPage(`${origin}/`, origin, reach)
   if (!front) throw new Error('The front page is no page that can be read.')
   const listed = await pagesOfSitemaps(origin, reach, bounds.most, until)
-  if (listed.length > 0) return { from: 'sitemap', pages: withFront(listed, front), title: front.title }
-  return { from: 'links', pages: await followLinks(front, origin, reach, bounds, until), title: front.title }
+  if (listed.length > 0) {
+    const pages = withFront(listed, front)
+    const second = pages[1] && (await fetchPage(origin + pages[1].path, origin, reach))
+    return named('sitemap', pages, front, [second?.title ?? null])
+  }
+  const pages = await followLinks(front, origin, reach, bounds, until)
+  const others = pages.slice(1).map(({ title }) => title)
+  return named('links', pages, front, others)
+}
+
+function named(
+  from: FoundPages['from'],
+  pages: FoundPage[],
+  front: FetchedPage,
+  others: (string | null)[],
+): FoundPages {
+  const name = front.siteName ?? siteName(front.title, others)
+  return {
+    from,
+    name,
+    pages: pages.map((page) => ({ ...page, title: page.title && withoutSiteName(page.title, name) })),
+  }
 }
 
 const withFront = (pages: FoundPage[], front: FetchedPage): FoundPage[] => {
@@ -81,6 +102,7 @@ async function sitemapAt(url: string, reach: Reach): Promise<Sitemap | null> {
 
 interface FetchedPage {
   title: string | null
+  siteName: string | null
   links: string[]
 }
 
@@ -119,10 +141,12 @@ async function fetchPage(url: string, origin: string, reach: Reach): Promise<Fet
   if (!bytes) return null
   const links: string[] = []
   let title = ''
+  let siteName: string | null = null
   let inTitle = false
   let base = url
   const parser = new Parser({
-    onopentag(name, { href, rel = '' }) {
+    onopentag(name, { href, rel = '', property, content }) {
+      if (name === 'meta' && property === 'og:site_name') siteName ??= tidy(content ?? '')
       if (name === 'title' && title === '') inTitle = true
       if (name === 'base' && href && URL.canParse(href, url)) base = new URL(href, url).href
       if (name !== 'a' || !href || /\bnofollow\b/.test(rel) || !URL.canParse(href, base)) return
@@ -138,8 +162,10 @@ async function fetchPage(url: string, origin: string, reach: Reach): Promise<Fet
     },
   })
   parser.end(bytes.toString('utf8'))
-  return { title: title.trim().replace(/\s+/g, ' ').slice(0, 200) || null, links }
+  return { title: tidy(title), siteName, links }
 }
+
+const tidy = (text: string) => text.trim().replace(/\s+/g, ' ').slice(0, 200) || null
 
 /** Files that are no pages, and addresses that do something. */
 const LEAVES =

@@ -2,6 +2,7 @@ import type { Browser } from 'playwright-core'
 import { QueryTypes, type Sequelize } from 'sequelize'
 import { stepsFor, type Reading } from '@unvelt/core'
 import { tellSweep } from '../events/tell.js'
+import { withoutSiteName } from '../from-outside/site-name.js'
 import { LensRow } from '../lens/lens.model.js'
 import { keepPack } from '../ledger/pack-store.js'
 import { PageRow } from '../page/page.model.js'
@@ -73,7 +74,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         }
         const reading = await readWithLivingBrowser(tools, order)
         if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)
-        if (!site.connector) await learnTitle(page, reading)
+        if (!site.connector) await learnTitle(site, page, reading)
         await storeReading(place, reading, sweep.sources)
         if (picture) await storePicture(tools.sequelize, place, picture)
       } catch (error) {
@@ -94,8 +95,8 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
 }
 
 /** A page that no connector names is named by its own title. */
-async function learnTitle(page: PageRow, { title }: Reading): Promise<void> {
-  const named = title.trim().slice(0, 200)
+async function learnTitle({ name }: SiteRow, page: PageRow, { title }: Reading): Promise<void> {
+  const named = withoutSiteName(title.trim(), name).slice(0, 200)
   if (named !== '' && named !== page.title) await page.update({ title: named })
 }
 

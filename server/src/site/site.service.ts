@@ -56,7 +56,7 @@ export class SiteService {
       {
         address,
         local,
-        name: found.title ?? host,
+        name: found.name ?? host,
         cms: { name: '', version: '' },
         connector: null,
         connectorKey: null,

@@ -78,7 +78,7 @@ export const LedgerRow = memo(function LedgerRow({
             data-name={row}
             title={titleOf(line)}
             className={clsx(
-              'block min-w-0 flex-1 truncate pr-2 text-left hover:text-verdigris',
+              'block min-w-0 flex-1 truncate pr-2 text-left outline-offset-[-2px] hover:text-verdigris',
               below ? 'pl-4 text-[13px]' : 'pl-1',
               line.type === 'group' && 'font-serif font-semibold',
               bounds ? 'font-semibold' : '',

@@ -62,7 +62,8 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
       <Tolls sheet={sheet} what={what} spared={acts.leaveOut.length > 0 ? prediction.data?.saved : undefined} />
       {sweep && (
         <p className="mt-1.5 text-[12.5px] text-soft">
-          Sweep {sweep.id}, {sweep.lens}, the middle of {plural(sweep.repeats, 'repeat')}, site caches bypassed.
+          Sweep {sweep.id}, {sweep.lens}, the middle of {plural(sweep.repeats, 'repeat')}, site caches{' '}
+          {site.hasConnector ? 'bypassed' : 'as any visitor meets them'}.
           {acts.leaveOut.length > 0 && prediction.data && ' Spared is predicted.'}
         </p>
       )}
@@ -153,7 +154,11 @@ function Tolls({ sheet, what, spared }: { sheet: Sheet; what: Picked; spared: Re
           <tr key={measure} className="border-b border-line/60">
             <th className="py-0.5 text-left font-normal">{MEASURE_WORDS[measure].name}</th>
             <td className="py-0.5 text-right font-semibold whitespace-nowrap">
-              {brief(MEASURE_WORDS[measure].long(tolls[measure]))}
+              {sheet.tells(measure) ? (
+                brief(MEASURE_WORDS[measure].long(tolls[measure]))
+              ) : (
+                <span className="font-normal text-soft">not told</span>
+              )}
             </td>
             <td className="py-0.5 pl-2 text-right whitespace-nowrap text-soft">
               {percent(tolls[measure] / pages[measure])}

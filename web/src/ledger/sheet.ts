@@ -7,6 +7,8 @@ export const noFigures = (): Figures => Object.fromEntries(MEASURES.map((measure
 const USE = ['unknown', 'used', 'works unseen', 'planned', 'not seen'] as const
 export type UseWord = (typeof USE)[number]
 
+const SERVER_MEASURES: readonly Measure[] = ['serverMs', 'queries', 'queryMs']
+
 /** A ledger with its cells, where any of them is found at once: payers down, pages across, both by index. */
 export class Sheet {
   /** Payer × page → place in the columns, plus one. */
@@ -84,6 +86,11 @@ export class Sheet {
     const sums = { payers, pages, total }
     this.sums.set(measure, sums)
     return sums
+  }
+
+  /** Whether the site tells anything of a measure. What its server does is not seen from outside. */
+  tells(measure: Measure): boolean {
+    return !SERVER_MEASURES.includes(measure) || this.margins(measure).total > 0
   }
 
   pagesOf(payer: number): number {

@@ -7,6 +7,7 @@ const HEAD = 'py-1 pl-3 text-right font-normal'
 
 /** Tolls by kind of payer: what of it is idle in the darker part. */
 export function KindChart({ kinds }: { kinds: KindToll[] }) {
+  const small = kinds.every(({ transferBytes }) => transferBytes < 1e6)
   const config = useCallback(
     ({ ink, soft, line, ramp }: Inks) => ({
       type: 'bar' as const,
@@ -15,7 +16,7 @@ export function KindChart({ kinds }: { kinds: KindToll[] }) {
         datasets: [
           {
             label: 'Transfer',
-            data: kinds.map((each) => each.transferBytes / 1e6),
+            data: kinds.map((each) => each.transferBytes / (small ? 1e3 : 1e6)),
             backgroundColor: ramp[2],
             barThickness: 12,
           },
@@ -26,7 +27,7 @@ export function KindChart({ kinds }: { kinds: KindToll[] }) {
         maintainAspectRatio: false,
         scales: {
           x: {
-            title: { display: true, text: 'MB over all pages', color: soft },
+            title: { display: true, text: `${small ? 'KB' : 'MB'} over all pages`, color: soft },
             ticks: { color: soft },
             grid: { color: line },
           },
@@ -35,7 +36,7 @@ export function KindChart({ kinds }: { kinds: KindToll[] }) {
         plugins: { tooltip: { callbacks: { label: ({ raw }: { raw: unknown }) => bytes(Number(raw) * 1e6) } } },
       },
     }),
-    [kinds],
+    [kinds, small],
   )
   return (
     <Chart title="Transfer by kind" height={26 * kinds.length + 56} config={config}>

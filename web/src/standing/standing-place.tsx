@@ -35,6 +35,9 @@ export function StandingPlace() {
               <h2 className="text-[17px]">Where the wait goes</h2>
               <p className="mb-2 text-[13px] text-soft">
                 The middle of the {plural(data.waitPages, 'most visited page')}, until the load event.
+                {data.wait.cms === 0 &&
+                  data.wait.addOnsOnServer === 0 &&
+                  ' What the site’s server does is not told, and counts as host and network.'}
               </p>
               <WaitBar wait={data.wait} />
             </section>
