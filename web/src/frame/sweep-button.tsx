@@ -22,7 +22,7 @@ export function SweepButton({ site }: { site: Site }) {
           disabled={start.isPending || isPending}
           onClick={() => start.mutate(undefined, { onError: (error) => toast.error(error.message) })}
         >
-          Sweep {site.pages} pages
+          Sweep {plural(site.pages, 'page')}
         </Button>
         <SweepSetup site={site} start={start} />
       </div>

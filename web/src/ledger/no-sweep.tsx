@@ -26,7 +26,7 @@ export function NoSweep({ site }: { site: Site }) {
           disabled={start.isPending}
           onClick={() => start.mutate(undefined, { onError: (e) => toast.error(e.message) })}
         >
-          Sweep {site.pages} pages
+          Sweep {plural(site.pages, 'page')}
         </Button>
       }
     >
