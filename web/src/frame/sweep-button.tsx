@@ -1,7 +1,7 @@
 import { toast } from 'sonner'
 import type { Site, Sweep } from '@unvelt/contract'
 import { useChangeSweep, useStartSweep, useSweeps, type SweepAct } from '../api/queries.js'
-import { timeLeft } from '../figures/format.js'
+import { plural, timeLeft } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { SweepSetup } from './sweep-setup.js'
 
