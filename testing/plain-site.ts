@@ -18,6 +18,8 @@ export async function plainSite(): Promise<PlainSite> {
   const page = (title: string, links: string[]) => `<!doctype html><title>${title} – Millpond Society</title>
     <link rel="stylesheet" href="/look/pond/pond.css"><script src="/parts/heron-gallery/js/gallery.js"></script>
     <script src="${outside()}/count.js"></script><img src="/pictures/mill.png" alt="">
+    <script>window.pond = { depth: 3 }; // pasted by somebody, long ago\n</script>
+    <script>window.thisPage = 'the page that is called ${title}, only here'</script>
     <h1>${title}</h1>${links.map((link) => `<a href="${link}">${link}</a>`).join(' ')}`
   const pages = (): Record<string, string> => ({
     '/': page('Home', [

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { difference, median, medianIndex, repeatability, seeded } from '../src/index.js'
+import { difference, median, medianIndex, repeatability, seeded, sweepNoise } from '../src/index.js'
 
 const values = fc.array(fc.integer({ min: 0, max: 10_000 }), { minLength: 3, maxLength: 15 })
 const around = (mean: number, spread: number, n: number, seed: number) => {
@@ -86,5 +86,26 @@ describe('repeatability', () => {
         expect(repeatability(values.map((v) => v * 8))!.tooNoisy).toBe(once.tooNoisy)
       }),
     )
+  })
+})
+
+describe('the noise of a sweep', () => {
+  const [steady, noisy] = [
+    [100, 101, 99],
+    [100, 300, 500],
+  ]
+
+  it('counts the pages that vary too much, and proposes what would do for the middle one of them', () => {
+    expect(sweepNoise([steady, noisy, [], noisy])).toEqual({
+      pages: 3,
+      tooNoisy: 2,
+      repeatsNeeded: repeatability(noisy)!.repeatsNeeded,
+    })
+    expect(sweepNoise([steady, steady])).toEqual({ pages: 2, tooNoisy: 0, repeatsNeeded: null })
+    expect(sweepNoise([])).toEqual({ pages: 0, tooNoisy: 0, repeatsNeeded: null })
+  })
+
+  it('takes single readings for too noisy, whatever they say', () => {
+    expect(sweepNoise([[100], [200]])).toMatchObject({ tooNoisy: 2, repeatsNeeded: 5 })
   })
 })

@@ -113,11 +113,16 @@ describe('a site without a connector', () => {
     expect(cells.row(gallery, 'requests')).toEqual([1, 1])
     expect(cells.row('unassigned', 'requests').every((requests) => requests === 0)).toBe(true)
     expect(Math.min(...cells.row(gallery, 'idleBytes'))).toBeGreaterThan(0)
+    // What was pasted is known on the page that was read before anybody could know, too.
+    const snippet = ledger.payers.filter(({ slug }) => slug.startsWith('inline:'))
+    expect(snippet).toHaveLength(1)
+    expect(cells.row(snippet[0]!.slug, 'decodedBytes')).toHaveLength(2)
     const addOns: AddOn[] = (await t.call('GET', `${site}/add-ons`)).body
     expect(addOns.find(({ slug }) => slug === gallery)).toMatchObject({
       name: '/parts/heron-gallery/',
       source: 'reading',
     })
+    expect(addOns.find(({ slug }) => slug === snippet[0]!.slug)).toMatchObject({ kind: 'snippet', source: 'reading' })
     expect((await t.call('GET', `${site}/add-ons/${encodeURIComponent(gallery)}`)).status).toBe(200)
   }, 60_000)
 

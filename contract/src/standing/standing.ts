@@ -106,10 +106,19 @@ export class AddOnCounts {
 }
 
 /** Where the site stands. */
+/** How many pages vary too much between their repeats to tell their load time. */
+export class SweepNoiseView {
+  @IsInt() pages: number
+  @IsInt() tooNoisy: number
+  @IsOptional() @IsInt() repeatsNeeded: number | null
+}
+
 export class Standing {
   @ValidateNested() @Type(() => Sweep) sweep: Sweep | null
   @IsInt() pagesRead: number
   @ValidateNested() @Type(() => MiddlePage) middle: MiddlePage
+  /** Null without a sweep. */
+  @IsOptional() @ValidateNested() @Type(() => SweepNoiseView) noise: SweepNoiseView | null
   @ValidateNested() @Type(() => AddOnCounts) addOns: AddOnCounts
   @IsInt() outsideHosts: number
   @IsInt() openQuestions: number

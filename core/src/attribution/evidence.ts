@@ -37,3 +37,9 @@ export const isOutsider = (payer: string) => payer.startsWith(outsiderPayer(''))
 /** The payer that a file of the site's own is charged to where the site tells nothing and only its folder tells it apart. */
 export const ownFolderPayer = (folder: string) => `own:${folder}`
 export const isOwnFolder = (payer: string) => payer.startsWith(ownFolderPayer(''))
+
+/** The payer of inline code that nobody is known to pay for but that stands in several pages. */
+export const inlinePayer = (hash: string) => `inline:${hash}`
+/** The hash of such code; null of any other payer. */
+export const hashOfInline = (payer: string) =>
+  payer.startsWith(inlinePayer('')) ? payer.slice(inlinePayer('').length) : null

@@ -12,6 +12,7 @@ import * as without from './migrations/0011-without.js'
 import * as leastDifference from './migrations/0012-least-difference.js'
 import * as inventory from './migrations/0013-inventory.js'
 import * as withoutConnector from './migrations/0014-without-connector.js'
+import * as inlineCode from './migrations/0015-inline-code.js'
 import * as reach from './migrations/0005-reach.js'
 import * as whatTheSiteTells from './migrations/0002-what-the-site-tells.js'
 
@@ -30,6 +31,7 @@ const MIGRATIONS = {
   '0012-least-difference': leastDifference,
   '0013-inventory': inventory,
   '0014-without-connector': withoutConnector,
+  '0015-inline-code': inlineCode,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

@@ -2,14 +2,13 @@ import { Inject, Injectable } from '@nestjs/common'
 import { Sequelize, type Transaction } from 'sequelize'
 import { HarProblem, HarReader, JsonProblem, type Reading } from '@unvelt/core'
 import type { HarImport } from '@unvelt/contract'
-import { AddOnRow } from '../add-on/add-on.model.js'
 import { tellSweep } from '../events/tell.js'
 import { PageRow } from '../page/page.model.js'
 import { patternsOf } from '../pattern/pattern.model.js'
 import { ProblemError } from '../problem/problem.error.js'
 import { storeReading, storeTolls } from '../reading/reading-store.js'
 import type { SiteRow } from '../site/site.model.js'
-import { attributionSources } from '../sweep/sources.js'
+import { attributionSources, evidentAddOns } from '../sweep/sources.js'
 import { SweepRow } from '../sweep/sweep.model.js'
 
 export const MOST_BYTES = 600e6
@@ -30,7 +29,7 @@ export class HarImportService {
     const { matched, strange } = await this.match(site, readings)
     if (matched.length === 0)
       throw new ProblemError(422, `None of the file’s pages is a page of ${site.name}. The first is ${strange[0]}.`)
-    const addOns = await AddOnRow.findAll({ where: { siteId: site.id, source: 'connector' } })
+    const addOns = await evidentAddOns(site.id)
     const sources = attributionSources(site, addOns, await patternsOf(site.id))
     const sweep = await this.sequelize.transaction((transaction) => this.newSweep(site, matched, sources, transaction))
     for (const { page, readings: repeats } of matched) {

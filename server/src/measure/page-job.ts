@@ -16,6 +16,7 @@ import { SweepRow } from '../sweep/sweep.model.js'
 import { failureSentence } from './failure.js'
 import { newTrace } from '../trace/trace-store.js'
 import { learnGlued } from './learn-glued.js'
+import { learnSnippets } from './learn-snippets.js'
 import { measuringHeader } from './measuring-header.js'
 import { readPage, type ReadingOrder } from './read-page.js'
 import type { Picture } from './take-picture.js'
@@ -45,6 +46,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
   await setState(tools.sequelize, sweepId, pageId, 'reading')
   await tell()
   let cookie: string | null = null
+  const overtaken = new Set<number>()
   for (let repeat = 1; repeat <= sweep.repeats; repeat++) {
     for (const variant of sweep.variants) {
       const place = { sweepId, pageId, variant: variant.name, repeat }
@@ -74,6 +76,8 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         }
         const reading = await readWithLivingBrowser(tools, order)
         if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)
+        if (sweep.purpose === 'survey')
+          for (const other of await learnSnippets(tools.sequelize, sweep, pageId, reading)) overtaken.add(other)
         if (!site.connector) await learnTitle(site, page, reading)
         await storeReading(place, reading, sweep.sources)
         if (picture) await storePicture(tools.sequelize, place, picture)
@@ -90,8 +94,20 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
   for (const { name: variant } of sweep.variants)
     read = (await storeTolls(tools.sequelize, site.id, { sweepId, pageId, variant }, sweep.sources)) && read
   await setState(tools.sequelize, sweepId, pageId, read ? 'done' : 'failed')
+  for (const other of overtaken) await workOutAnew(tools.sequelize, sweep, other)
   await finishSweep(tools.sequelize, sweepId)
   await tell()
+}
+
+/** A page of the sweep that was done before something was learnt that changes who pays on it. */
+async function workOutAnew(sequelize: Sequelize, sweep: SweepRow, pageId: number): Promise<void> {
+  const done = await sequelize.query(
+    `select 1 from sweep_page where sweep_id = :sweep and page_id = :pageId and state = 'done'`,
+    { replacements: { sweep: sweep.id, pageId }, type: QueryTypes.SELECT },
+  )
+  if (done.length === 0) return
+  for (const { name: variant } of sweep.variants)
+    await storeTolls(sequelize, sweep.siteId, { sweepId: sweep.id, pageId, variant }, sweep.sources)
 }
 
 /** A page that no connector names is named by its own title. */

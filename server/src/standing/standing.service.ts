@@ -8,6 +8,8 @@ import {
   waitSplit,
   whatChanged,
   type PayerThen,
+  sweepNoise,
+  type SweepNoise,
   type WaitSplit,
 } from '@unvelt/core'
 import {
@@ -31,6 +33,8 @@ import { SweepService } from '../sweep/sweep.service.js'
 import { bufferOf, casesOf, countsOf, kindsOf, NO_CELLS, sumOf, wordsOf } from './standing-figures.js'
 
 /** The wait is split on so many of the most visited pages; more would not move the middle much. */
+/** So many tell whether repeats are enough; each is worked out in some milliseconds. */
+const NOISE_PAGES = 200
 const WAIT_PAGES = 24
 const NOTHING = { requests: 0, transferBytes: 0, idleBytes: 0, decodedBytes: 0, serverMs: 0, loadMs: null }
 
@@ -65,6 +69,7 @@ export class StandingService {
       sweep: ledger.sweep,
       pagesRead,
       middle: sweep ? await this.middle(sweep, ledger, cells) : NOTHING,
+      noise: sweep && (await this.noise(sweep)),
       addOns: countsOf(addOns, cases),
       outsideHosts: new Set([
         ...addOns.filter(({ active }) => active).flatMap(({ outsideHosts }) => outsideHosts),
@@ -126,6 +131,16 @@ export class StandingService {
       serverMs: middleOf('serverMs'),
       loadMs: load?.ms ?? null,
     }
+  }
+
+  private async noise(sweep: SweepRow): Promise<SweepNoise> {
+    const rows = await this.sequelize.query<{ times: number[] }>(
+      `select array_agg(load_ms) times from reading
+       where sweep_id = :sweepId and failure is null and variant = 'live' and load_ms is not null
+       group by page_id order by page_id limit :most`,
+      { replacements: { sweepId: sweep.id, most: NOISE_PAGES }, type: QueryTypes.SELECT },
+    )
+    return sweepNoise(rows.map(({ times }) => times))
   }
 
   private async wait(sweep: SweepRow, ledger: Ledger): Promise<WaitSplit[]> {

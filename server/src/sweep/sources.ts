@@ -1,6 +1,13 @@
-import { registrableDomain, type AttributionSources } from '@unvelt/core'
-import type { AddOnRow } from '../add-on/add-on.model.js'
+import { Op } from 'sequelize'
+import { hashOfInline, inlinePayer, registrableDomain, type AttributionSources } from '@unvelt/core'
+import { AddOnRow } from '../add-on/add-on.model.js'
 import type { SiteRow } from '../site/site.model.js'
+
+/** The add-ons that are evidence: those of the site's own register, and snippets that readings found. */
+export const evidentAddOns = (siteId: number): Promise<AddOnRow[]> =>
+  AddOnRow.findAll({
+    where: { siteId, [Op.or]: [{ source: 'connector' }, { slug: { [Op.startsWith]: inlinePayer('') } }] },
+  })
 
 /** What is known of a site now, as evidence for who pays. */
 export function attributionSources(
@@ -15,7 +22,10 @@ export function attributionSources(
       folderPrefixes(files.map((f) => f.path)).map((prefix) => ({ prefix, addon: slug })),
     ),
     patterns,
-    inline: addOns.flatMap(({ slug, inlineIds }) => inlineIds.map((elementId) => ({ elementId, addon: slug }))),
+    inline: addOns.flatMap(({ slug, inlineIds }) => {
+      const hash = hashOfInline(slug)
+      return [...inlineIds.map((elementId) => ({ elementId, addon: slug })), ...(hash ? [{ hash, addon: slug }] : [])]
+    }),
     outsiders: Object.fromEntries(
       addOns.flatMap(({ slug, outsideHosts }) => outsideHosts.map((host) => [registrableDomain(host), slug])),
     ),

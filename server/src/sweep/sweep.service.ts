@@ -3,7 +3,7 @@ import PgBoss from 'pg-boss'
 import { QueryTypes, Sequelize } from 'sequelize'
 import { samplePages, shareOf, type SamplePlan } from '@unvelt/core'
 import { DEFAULT_REPEATS, type Sweep } from '@unvelt/contract'
-import { AddOnRow, inventoryEntry } from '../add-on/add-on.model.js'
+import { inventoryEntry } from '../add-on/add-on.model.js'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
@@ -12,7 +12,7 @@ import { notFound, ProblemError } from '../problem/problem.error.js'
 import { READ_PAGE, type ReadPageJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
 import type { SiteRow } from '../site/site.model.js'
-import { attributionSources } from './sources.js'
+import { attributionSources, evidentAddOns } from './sources.js'
 import { SweepRow, type Variant } from './sweep.model.js'
 
 interface SweepPlan {
@@ -65,7 +65,7 @@ export class SweepService {
     const drawn = sample && samplePages(wanted.map(sampled), sample)
     const pages = drawn ? wanted.filter(({ id }) => drawn.ids.includes(id)) : wanted
     if (pages.length === 0) throw new ProblemError(422, 'None of these pages belongs to the site.')
-    const addOns = await AddOnRow.findAll({ where: { siteId: site.id, source: 'connector' } })
+    const addOns = await evidentAddOns(site.id)
     const sweep = await this.sequelize.transaction(async (transaction) => {
       const row = await SweepRow.create(
         {
@@ -76,7 +76,7 @@ export class SweepService {
           repeats,
           variants: variants ?? [{ name: 'live', rules: 'live' }],
           sources: attributionSources(site, addOns, await patternsOf(site.id)),
-          inventory: addOns.filter(({ gone }) => !gone).map(inventoryEntry),
+          inventory: addOns.filter(({ gone, source }) => !gone && source === 'connector').map(inventoryEntry),
           sample:
             pages.length === all.length
               ? null

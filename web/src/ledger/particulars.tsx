@@ -10,7 +10,7 @@ import { AddOnFacts } from './add-on-facts.js'
 import { KEYS } from './keys-help.js'
 import type { Acts } from './ledger-place.js'
 import { pickedFigures, type Picked } from './selection.js'
-import { isAddOn, type Sheet } from './sheet.js'
+import { isFound, isPageOwn, type Sheet } from './sheet.js'
 import { UseMark } from './use-mark.js'
 
 interface ParticularsProps {
@@ -74,7 +74,7 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
         </p>
       ))}
       <Actions site={site} sheet={sheet} what={what} acts={acts} onAct={onAct} />
-      {payer && isAddOn(payer) && addOn && (
+      {payer && !isPageOwn(payer) && addOn && (
         <AddOnFacts site={site} sheet={sheet} addOn={addOn} what={what} named={named} />
       )}
       {page && <Requests site={site} sheet={sheet} what={what} pageId={page.id} />}
@@ -204,7 +204,7 @@ function Actions({
       <p className="mt-3 border-t border-line pt-3 text-soft">
         {!site.hasConnector
           ? 'Rules need the site’s help: it has no connector, so nothing can be left out from here.'
-          : selected.some((row) => row.slug.startsWith('outside:'))
+          : selected.some(isFound)
             ? 'No rule can reach this: the site did not announce it as an add-on. What brings it in can be left out.'
             : 'This belongs to the page itself; there is nothing to leave out.'}
       </p>

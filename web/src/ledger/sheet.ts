@@ -102,6 +102,9 @@ export class Sheet {
 }
 
 /** Whether a payer is an add-on that rules can be about, and not the page's own content, the CMS or an unannounced outsider. */
-export const isAddOn = (payer: LedgerPayer) => !isPageOwn(payer) && !payer.slug.startsWith('outside:')
+export const isAddOn = (payer: LedgerPayer) => !isPageOwn(payer) && !isFound(payer)
+
+/** Whether only readings tell of it: an outsider, a folder of the site's own or inline code that nobody announced. */
+export const isFound = ({ slug }: LedgerPayer) => /^(?:outside|own|inline):/.test(slug)
 
 export const isPageOwn = ({ kind }: LedgerPayer) => ['content', 'cms', 'rest', 'glued', 'unassigned'].includes(kind)

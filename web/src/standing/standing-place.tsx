@@ -12,6 +12,7 @@ import { rememberSite } from '../sites/first-site.js'
 import { Changes } from './changes.js'
 import { KindChart, PastChart } from './charts.js'
 import { Moves } from './moves.js'
+import { Noise } from './noise.js'
 
 /** Where the site stands, in a few sentences with figures, and what to do next. */
 export function StandingPlace() {
@@ -27,6 +28,7 @@ export function StandingPlace() {
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(320px,0.62fr)]">
         <div className="min-w-0 px-6 pt-5 pb-12">
           <Sentences standing={data} />
+          <Noise site={site} standing={data} />
           <Moves site={site} standing={data} />
         </div>
         <aside aria-label="Figures" className="min-w-0 space-y-7 border-l border-line px-6 pt-5 pb-12">
