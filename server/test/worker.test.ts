@@ -73,7 +73,7 @@ it('killed in mid-sweep loses nothing: another worker goes on, and no reading is
       type: QueryTypes.SELECT,
     })
   expect(tolls[0]!.n).toBe(3)
-}, 90_000)
+}, 200_000)
 
 it('goes on with another browser when its own is killed', async () => {
   const worker = workers.at(-1)!
@@ -90,7 +90,7 @@ it('goes on with another browser when its own is killed', async () => {
   for (const pid of browsers) process.kill(pid, 'SIGKILL')
   await end
   expect(await whole(sweep.id)).toMatchObject({ status: 'done', readings: 4, readingsFailed: 0, pagesDone: 2 })
-}, 90_000)
+}, 200_000)
 
 it('goes on when the server that began the sweep is killed', async () => {
   const server = spawn(process.execPath, [SERVER], { env: { ...process.env, NODE_OPTIONS: '' } })
@@ -110,4 +110,4 @@ it('goes on when the server that began the sweep is killed', async () => {
   await once(server, 'exit')
   await end
   expect(await whole(id)).toMatchObject({ status: 'done', readings: 4, readingsFailed: 0, pagesDone: 2 })
-}, 90_000)
+}, 200_000)
