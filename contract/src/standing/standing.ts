@@ -105,7 +105,6 @@ export class AddOnCounts {
   @IsInt() undecided: number
 }
 
-/** Where the site stands. */
 /** How many pages vary too much between their repeats to tell their load time. */
 export class SweepNoiseView {
   @IsInt() pages: number
@@ -113,6 +112,7 @@ export class SweepNoiseView {
   @IsOptional() @IsInt() repeatsNeeded: number | null
 }
 
+/** Where the site stands. */
 export class Standing {
   @ValidateNested() @Type(() => Sweep) sweep: Sweep | null
   @IsInt() pagesRead: number
