@@ -48,14 +48,14 @@ try {
   const changes = await measureChanges(page)
   const idle = await longFrames(page, false)
   await longFrames(page, true)
-  const scrolled: number[] = []
+  const scrolled: LongFrames[] = []
   for (let round = 0; round < ROUNDS; round++) scrolled.push(await longFrames(page, true))
   await browser.close()
   console.log(`first paint ${ms(median(paints))} from the press (${paints.map((each) => Math.round(each)).join(', ')})`)
   console.log(`change of measure ${ms(median(changes))}, worst ${ms(Math.max(...changes))} (goal 100 ms)`)
   const share = (part: number) => `${(part * 100).toFixed(1)} %`
   console.log(
-    `scrolling: ${share(median(scrolled))} of ${FRAMES} frames took more than 20 ms (${scrolled.map(share).join(', ')}; at rest ${share(idle)}; goal under 2 %)`,
+    `scrolling: ${share(median(scrolled.map((each) => each.seen)))} of ${FRAMES} frames took more than 20 ms (${scrolled.map((each) => share(each.seen)).join(', ')}; at rest ${share(idle.seen)}; goal under 2 %); from callback to callback ${share(median(scrolled.map((each) => each.called)))} (at rest ${share(idle.called)})`,
   )
   await beside()
   console.log(`ledger ratio=${(median(paints) / 1000).toFixed(2)} goal=1`)
@@ -142,22 +142,32 @@ async function measureChanges(page: Page): Promise<number[]> {
   return times
 }
 
+interface LongFrames {
+  /** By the browser's own clock of frames: what is seen. */
+  seen: number
+  /** Between two callbacks, which also come late within a frame that is drawn in time. */
+  called: number
+}
+
 /** Down, and along, at the pace of a wheel, for some seconds; or at rest. Which share of the frames took more than 20 ms. */
-function longFrames(page: Page, scroll: boolean): Promise<number> {
+function longFrames(page: Page, scroll: boolean): Promise<LongFrames> {
   return page.evaluate(
     async ({ frames, scroll }) => {
       const grid = document.querySelector('[role=grid]')!
-      const gaps: number[] = []
-      let last = performance.now()
+      // Each round the same way: at the end of the rows there would be nothing to scroll.
+      if (scroll) grid.scrollTo(0, 0)
+      const seen: number[] = []
+      const called: number[] = []
       for (let n = 0; n < frames; n++) {
-        await new Promise((resolve) => requestAnimationFrame(resolve))
-        const now = performance.now()
-        gaps.push(now - last)
-        last = now
+        seen.push(await new Promise<number>((resolve) => requestAnimationFrame(resolve)))
+        called.push(performance.now())
         if (scroll) grid.scrollBy(n % 120 < 60 ? 0 : 36, n % 120 < 60 ? 24 : 0)
       }
-      const counted = gaps.slice(5)
-      return counted.filter((gap) => gap > 20).length / counted.length
+      const share = (moments: number[]) => {
+        const gaps = moments.slice(1).map((moment, n) => moment - moments[n]!)
+        return gaps.filter((gap) => gap > 20).length / gaps.length
+      }
+      return { seen: share(seen), called: share(called) }
     },
     { frames: FRAMES, scroll },
   )

@@ -54,14 +54,15 @@ export function signed(value: number, format: (value: number) => string): string
 export const percent = (share: number) =>
   Number.isFinite(share) ? `${(share * 100).toFixed(Math.abs(share) < 0.1 && share !== 0 ? 1 : 0)} %` : '–'
 
-export const dateTime = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-  })
+const moment = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+})
+
+export const dateTime = (iso: string) => moment.format(new Date(iso))
 
 const SPANS: [seconds: number, unit: string][] = [
   [86_400, 'd'],

@@ -1,6 +1,7 @@
 import type { Range, VirtualItem } from '@tanstack/react-virtual'
 import { useCallback, useDeferredValue, useMemo, useState } from 'react'
 import type { FigureWords } from './figure-words.js'
+import type { Column, Line } from './lines.js'
 import type { Weighed } from './weighing.js'
 
 /**
@@ -57,12 +58,16 @@ export function boxesOf(row: number, { rows, columns }: Rested, head: readonly n
 export interface Spoken {
   weighed: Weighed
   words: FigureWords
+  lines: readonly Line[]
+  columns: readonly Column[]
 }
 
 /** The figures as they are spoken: a frame behind those that are painted, since hundreds of sentences are written for them. */
-export function useSpoken(weighed: Weighed, words: FigureWords): Spoken {
-  const now = useMemo(() => ({ weighed, words }), [weighed, words])
+export function useSpoken({ weighed, words, lines, columns }: Spoken): Spoken {
+  const now = useMemo(() => ({ weighed, words, lines, columns }), [weighed, words, lines, columns])
   const late = useDeferredValue(now)
-  // Rows and columns of another sheet are other ones.
-  return late.weighed.sheet === weighed.sheet ? late : now
+  // Where rows or columns come or go, or belong to another sheet, the place of a box means another cell at once.
+  const same =
+    late.weighed.sheet === weighed.sheet && late.lines.length === lines.length && late.columns.length === columns.length
+  return same ? late : now
 }

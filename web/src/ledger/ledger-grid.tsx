@@ -63,7 +63,7 @@ export function LedgerGrid(props: GridProps) {
   const across = useSteady(along.getVirtualItems())
   const rowsShown = down.getVirtualItems().filter(({ index }) => index < lines.length)
   const rested = useRested(down.isScrolling || along.isScrolling, rowsShown, across)
-  const spoken = useSpoken(weighed, words)
+  const spoken = useSpoken({ weighed, words, lines, columns })
   const headColumn = selection?.head.column
   const head = useMemo(() => (headColumn === undefined ? NONE : [headColumn]), [headColumn])
   const width = SIDE_WIDTH + columns.length * CELL_WIDTH + 8
@@ -230,14 +230,13 @@ export function LedgerGrid(props: GridProps) {
           <div role="rowgroup" className="absolute top-0 left-0 w-full">
             {rowsShown.map(({ index, start }) => (
               <LedgerRow
-                key={lines[index]!.key}
+                key={index}
                 weighed={weighed}
                 words={words}
                 spoken={spoken}
                 line={lines[index]!}
                 row={index}
                 top={start}
-                columns={columns}
                 boxes={boxesOf(index, rested, index === selection?.head.row ? head : NONE)}
                 bounds={bounds && index >= bounds.top && index <= bounds.bottom ? bounds : null}
               />

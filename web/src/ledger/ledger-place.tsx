@@ -21,6 +21,7 @@ import type { Sheet } from './sheet.js'
 import { Toolbar } from './toolbar.js'
 import { useDetails, useSheet } from './use-sheet.js'
 import { addressOf, NO_FILTERS, viewOf, type View } from './view-state.js'
+import { useAddUpAhead } from './add-up-ahead.js'
 import { Weighed } from './weighing.js'
 
 /** The ledger with its particulars. What it shows lives in the address. */
@@ -44,6 +45,7 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
   const change = (part: Partial<View>) => write((old) => addressOf(part, old))
   const { data: addOns = [] } = useAddOns(site.id)
   const bySlug = useMemo(() => new Map(addOns.map((addOn) => [addOn.slug, addOn])), [addOns])
+  useAddUpAhead(sheet)
   const details = useDetails(site.id, sheet.ledger.sweep?.id, [...view.opened])
   const weighed = useMemo(() => new Weighed(sheet, view.measure, view.basis), [sheet, view.measure, view.basis])
   const words = useMemo(() => figureWords(view.measure, view.basis), [view.measure, view.basis])

@@ -5,7 +5,7 @@ import { CellBox } from './cell-box.js'
 import type { Spoken } from './in-sight.js'
 import { nameOf } from './line-names.js'
 import type { FigureWords } from './figure-words.js'
-import { totalOf, type Column, type Line } from './lines.js'
+import { totalOf, type Line } from './lines.js'
 import { CELL_HEIGHT, NAME_WIDTH, SIDE_WIDTH, TOTAL_WIDTH } from './measures.js'
 import { within, type Bounds } from './selection.js'
 import { isPageOwn } from './sheet.js'
@@ -19,7 +19,6 @@ interface RowProps {
   line: Line
   row: number
   top: number
-  columns: readonly Column[]
   /** Which of its cells have a box: those in sight, once a scroll rests. */
   boxes: readonly number[]
   /** Null where no cell of this row is selected. */
@@ -27,17 +26,7 @@ interface RowProps {
 }
 
 /** One row: its name and margin stay at the left while its cells, painted below it, go by. */
-export const LedgerRow = memo(function LedgerRow({
-  weighed,
-  words,
-  spoken,
-  line,
-  row,
-  top,
-  columns,
-  boxes,
-  bounds,
-}: RowProps) {
+export const LedgerRow = memo(function LedgerRow({ weighed, words, spoken, line, row, top, boxes, bounds }: RowProps) {
   const own = line.type === 'payer' && isPageOwn(line.payer)
   const foldable = line.type === 'group' || (line.type === 'payer' && !own)
   const isOpen = line.type === 'group' ? !line.folded : line.type === 'payer' && line.opened
@@ -107,11 +96,11 @@ export const LedgerRow = memo(function LedgerRow({
       </div>
       {boxes.map((at) => (
         <CellBox
-          key={columns[at]!.key}
+          key={at}
           weighed={spoken.weighed}
           words={spoken.words}
-          line={line}
-          column={columns[at]!}
+          line={spoken.lines[row]!}
+          column={spoken.columns[at]!}
           row={row}
           at={at}
           selected={bounds !== null && within(bounds, row, at)}

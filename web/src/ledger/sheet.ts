@@ -9,12 +9,20 @@ export type UseWord = (typeof USE)[number]
 
 const SERVER_MEASURES: readonly Measure[] = ['serverMs', 'queries', 'queryMs']
 
+interface Sums {
+  payers: Float64Array
+  pages: Float64Array
+  total: number
+  /** The highest cell. */
+  most: number
+}
+
 /** A ledger with its cells, where any of them is found at once: payers down, pages across, both by index. */
 export class Sheet {
   /** Payer × page → place in the columns, plus one. */
   private readonly at: Int32Array
   private readonly use: Uint8Array
-  private readonly sums = new Map<Measure, { payers: Float64Array; pages: Float64Array; total: number }>()
+  private readonly sums = new Map<Measure, Sums>()
   readonly unread: ReadonlySet<number>
   private readonly live: Map<number, string>
   private readonly drafts: Map<number, string>
@@ -69,12 +77,13 @@ export class Sheet {
   }
 
   /** The margins of a measure: sums by payer, by page, and of all. Added up once. */
-  margins(measure: Measure): { payers: Float64Array; pages: Float64Array; total: number } {
+  margins(measure: Measure): Sums {
     const known = this.sums.get(measure)
     if (known) return known
     const payers = new Float64Array(this.ledger.payers.length)
     const pages = new Float64Array(this.width)
     let total = 0
+    let most = 0
     const { count, payer, page, values } = this.cells
     const column = values[measure]
     for (let i = 0; i < count; i++) {
@@ -82,8 +91,9 @@ export class Sheet {
       payers[payer[i]!]! += value
       pages[page[i]!]! += value
       total += value
+      if (value > most) most = value
     }
-    const sums = { payers, pages, total }
+    const sums = { payers, pages, total, most }
     this.sums.set(measure, sums)
     return sums
   }

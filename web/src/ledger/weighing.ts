@@ -34,13 +34,11 @@ export class Weighed {
     })
     this.pages = plain.pages.map((value, index) => value * this.factors[index]!)
     this.payers = basis === 'measured' ? plain.payers : new Float64Array(sheet.ledger.payers.length)
-    let most = 0
+    let most = basis === 'measured' ? plain.most : 0
     const { count, payer, page } = sheet.cells
     const column = sheet.cells.values[measure]
     const { factors, payers } = this
-    if (basis === 'measured') {
-      for (let i = 0; i < count; i++) if (column[i]! > most) most = column[i]!
-    } else
+    if (basis !== 'measured')
       for (let i = 0; i < count; i++) {
         const value = column[i]! * factors[page[i]!]!
         payers[payer[i]!]! += value

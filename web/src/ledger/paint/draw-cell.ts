@@ -9,11 +9,10 @@ import { shadeOf, type Palette } from './palette.js'
 const PADDING = 9
 const HATCH_STEP = 6
 
-/** A brush: where to paint, with which colours, and how wide a figure is, since figures stand in columns. */
+/** A brush: where to paint, and with which colours. Its digits are all as wide, as this typeface has them by itself. */
 export interface Brush {
-  canvas: CanvasRenderingContext2D
+  canvas: OffscreenCanvasRenderingContext2D
   palette: Palette
-  digitWidth: number
 }
 
 /** One toll: shade and figure, what is known of use, and what rules do there. */
@@ -40,9 +39,9 @@ export function drawCell(
   if (marks.live !== undefined && marks.live !== 'keep') hatch(canvas, palette.hatching, x, y)
   const colour = shade?.figure ?? palette.ink
   canvas.fillStyle = shade ? colour : palette.nothing
-  if (shown) drawFigure(brush, figure, x + CELL_WIDTH - PADDING, y + CELL_HEIGHT / 2 + 1)
+  if (shown) canvas.fillText(figure, x + CELL_WIDTH - PADDING, y + CELL_HEIGHT / 2 + 1)
   else if (!marks.unread && line.type !== 'feature')
-    drawFigure(brush, '·', x + CELL_WIDTH - PADDING, y + CELL_HEIGHT / 2 + 1)
+    canvas.fillText('·', x + CELL_WIDTH - PADDING, y + CELL_HEIGHT / 2 + 1)
   if (marks.draft !== undefined) dashedEdge(canvas, colour, x, y)
   if (column.opens) {
     canvas.fillStyle = palette.line
@@ -51,19 +50,7 @@ export function drawCell(
   drawUse(canvas, marks.use, colour, x, y)
 }
 
-/** From the right, each digit as wide as the widest, so that figures of one size stand below each other. */
-function drawFigure({ canvas, digitWidth }: Brush, figure: string, right: number, middle: number): void {
-  let at = right
-  for (let n = figure.length - 1; n >= 0; n--) {
-    const sign = figure[n]!
-    const digit = sign >= '0' && sign <= '9'
-    const width = digit ? digitWidth : canvas.measureText(sign).width
-    canvas.fillText(sign, at - width / 2, middle)
-    at -= width
-  }
-}
-
-function hatch(canvas: CanvasRenderingContext2D, colour: string, x: number, y: number): void {
+function hatch(canvas: OffscreenCanvasRenderingContext2D, colour: string, x: number, y: number): void {
   canvas.save()
   canvas.beginPath()
   canvas.rect(x, y, CELL_WIDTH, CELL_HEIGHT)
@@ -79,7 +66,7 @@ function hatch(canvas: CanvasRenderingContext2D, colour: string, x: number, y: n
   canvas.restore()
 }
 
-function dashedEdge(canvas: CanvasRenderingContext2D, colour: string, x: number, y: number): void {
+function dashedEdge(canvas: OffscreenCanvasRenderingContext2D, colour: string, x: number, y: number): void {
   canvas.strokeStyle = colour
   canvas.lineWidth = 1.5
   canvas.setLineDash([4.5, 3])
@@ -88,7 +75,7 @@ function dashedEdge(canvas: CanvasRenderingContext2D, colour: string, x: number,
 }
 
 /** What is known of use, by shape: a disc, a ring, a square, a bar. The same shapes stand in the particulars. */
-function drawUse(canvas: CanvasRenderingContext2D, use: UseWord, colour: string, x: number, y: number): void {
+function drawUse(canvas: OffscreenCanvasRenderingContext2D, use: UseWord, colour: string, x: number, y: number): void {
   const [left, top, size] = [x + 4, y + 4, 6]
   canvas.fillStyle = canvas.strokeStyle = colour
   canvas.lineWidth = 1.5

@@ -1,22 +1,21 @@
 import { memo, useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore } from 'react'
 import { lookNow, onLook, type Look } from '../../frame/look.js'
-import type { FigureWords } from '../figure-words.js'
 import type { Column, Line } from '../lines.js'
 import { CELL_HEIGHT, CELL_WIDTH } from '../measures.js'
 import type { Weighed } from '../weighing.js'
-import { drawCell } from './draw-cell.js'
-import { paletteNow } from './palette.js'
-import { tilesFor, type Span, type TileArea } from './tiles.js'
-
-interface Painted {
-  weighed: Weighed
-  words: FigureWords
-  lines: readonly Line[]
-  columns: readonly Column[]
-}
+import { paintTile, type Painted } from './paint-tile.js'
+import { slotsFor, tilesFor, type Span, type TileArea } from './tiles.js'
 
 /** Tiles that come into sight within so many cells are painted ahead, one a frame. */
 const AHEAD = 4
+
+/** A canvas stays where it is until another tile needs it: making and dropping one costs more than painting it. */
+interface Shown {
+  weighed: Weighed
+  lines: readonly Line[]
+  columns: readonly Column[]
+  bySlot: ReadonlyMap<string, TileArea>
+}
 
 /**
  * The cells as a picture. Hundreds are in sight and each frame of a scroll brings new ones; as boxes of their own they take
@@ -30,33 +29,41 @@ export const PaintedCells = memo(function PaintedCells({
   const look = useSyncExternalStore(onLook, lookNow)
   const font = useSyncExternalStore(onFonts, fontsNow)
   const tiles = useTiles(rows, across, painted)
-  return tiles.map((area) => <Tile key={area.key} area={area} look={look} font={font} {...painted} />)
+  return tiles.map(([slot, area]) => <Tile key={slot} area={area} look={look} font={font} {...painted} />)
 })
 
 /** Those in sight at once, those near it one after the other: several in one frame would make it a long one. */
-function useTiles(rows: Span, across: Span, { weighed, lines, columns }: Painted): TileArea[] {
-  const [ahead, paintAhead] = useState<ReadonlySet<string>>(NONE)
-  // Where all is painted anew, what is in sight comes first.
-  const [last, keep] = useState({ weighed, lines, columns })
-  if (last.weighed !== weighed || last.lines !== lines || last.columns !== columns) {
-    keep({ weighed, lines, columns })
-    paintAhead(NONE)
-  }
+function useTiles(rows: Span, across: Span, { weighed, lines, columns }: Painted): [string, TileArea][] {
+  const [shown, show] = useState<Shown>({ weighed, lines, columns, bySlot: NONE })
   const count = { rows: lines.length, columns: columns.length }
-  const inSight = new Set(tilesFor(rows, across, count).map(({ key }) => key))
   const near = rows.last < 0 ? [] : tilesFor(widened(rows), widened(across), count)
-  const tiles = near.filter(({ key }) => inSight.has(key) || ahead.has(key))
-  const next = near.find(({ key }) => !inSight.has(key) && !ahead.has(key))?.key
-  const kept = tiles.map(({ key }) => key).join()
+  const inSight = tilesFor(rows, across, count)
+  const slot = slotsFor(widened(rows), widened(across))
+  // Where all is painted anew, what is in sight comes first.
+  const anew = shown.weighed !== weighed || shown.lines !== lines || shown.columns !== columns
+  const bySlot = new Map(anew ? NONE : shown.bySlot)
+  let changed = anew
+  for (const area of inSight)
+    if (bySlot.get(slot(area))?.key !== area.key) {
+      bySlot.set(slot(area), area)
+      changed = true
+    }
+  if (changed) show({ weighed, lines, columns, bySlot })
+  const next = near.find((area) => bySlot.get(slot(area))?.key !== area.key)
+  const nextKey = next?.key
   useEffect(() => {
-    if (next === undefined) return
-    const frame = requestAnimationFrame(() => paintAhead(new Set([...kept.split(','), next])))
+    if (!next) return
+    const frame = requestAnimationFrame(() =>
+      show((now) => ({ ...now, bySlot: new Map(now.bySlot).set(slot(next), next) })),
+    )
     return () => cancelAnimationFrame(frame)
-  }, [next, kept])
-  return tiles
+    // The tile and its slot follow from its key.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [nextKey, shown])
+  return [...bySlot]
 }
 
-const NONE: ReadonlySet<string> = new Set()
+const NONE: ReadonlyMap<string, TileArea> = new Map()
 const widened = ({ first, last }: Span): Span => ({ first: Math.max(0, first - AHEAD), last: last + AHEAD })
 
 interface TileProps extends Painted {
@@ -72,27 +79,7 @@ const Tile = memo(
     const width = area.columns * CELL_WIDTH
     const height = area.rows * CELL_HEIGHT
     useLayoutEffect(() => {
-      const canvas = element.current!.getContext('2d')!
-      const sharpness = devicePixelRatio
-      // Setting its size also wipes a canvas.
-      element.current!.width = Math.round(width * sharpness)
-      element.current!.height = Math.round(height * sharpness)
-      canvas.scale(sharpness, sharpness)
-      canvas.font = `14px ${getComputedStyle(document.body).fontFamily}`
-      canvas.textAlign = 'center'
-      canvas.textBaseline = 'middle'
-      const brush = { canvas, palette: paletteNow(look), digitWidth: canvas.measureText('0').width }
-      for (let row = 0; row < area.rows; row++)
-        for (let column = 0; column < area.columns; column++)
-          drawCell(
-            brush,
-            weighed,
-            words,
-            lines[area.row + row]!,
-            columns[area.column + column]!,
-            column * CELL_WIDTH,
-            row * CELL_HEIGHT,
-          )
+      paintTile(element.current!, area, look, { weighed, words, lines, columns })
       // The area is made anew each time; what it says is all that counts.
       // eslint-disable-next-line react-hooks/exhaustive-deps
     }, [area.key, width, height, look, font, weighed, words, lines, columns])

@@ -41,3 +41,13 @@ export function tilesFor(rows: Span, columns: Span, count: { rows: number; colum
       })
   return tiles
 }
+
+/**
+ * Which canvas a tile is painted on. Tiles that lie so near each other that both may be shown have different ones; one that
+ * comes into sight takes that of one that left at the other end.
+ */
+export function slotsFor(rows: Span, columns: Span): (tile: TileArea) => string {
+  const most = ({ first, last }: Span, size: number) => Math.ceil((last - first + 1) / size) + 1
+  const [down, along] = [most(rows, TILE_ROWS), most(columns, TILE_COLUMNS)]
+  return ({ row, column }) => `${(row / TILE_ROWS) % down} ${(column / TILE_COLUMNS) % along}`
+}
