@@ -154,6 +154,26 @@ test('a rectangle is selected and drafted by keyboard, and thrown away again', a
   await expect(tray).toHaveCount(0)
 })
 
+test('a drag held below the matrix scrolls along and selects to the last row', async ({ page }) => {
+  await openLedger(page)
+  const grid = page.getByRole('grid')
+  const rows = Number(await grid.getAttribute('aria-rowcount')) - 3
+  const from = (await page.locator('[role=gridcell][data-row="1"][data-column="2"]').boundingBox())!
+  const all = (await grid.boundingBox())!
+  await page.mouse.move(from.x + 20, from.y + 10)
+  await page.mouse.down()
+  await page.mouse.move(from.x + 20, all.y + all.height + 60)
+  const left = () => grid.evaluate((g) => Math.round(g.scrollHeight - g.clientHeight - g.scrollTop))
+  await expect.poll(left).toBeLessThanOrEqual(1)
+  await page.mouse.up()
+  await expect(page.getByRole('heading', { name: `${rows - 1} rows on ` })).toBeVisible()
+  // Let go of, the pointer moves nothing any more.
+  await page.mouse.move(from.x + 20, all.y - 60)
+  await expect(page.getByRole('gridcell', { selected: true }).last()).toBeInViewport()
+  expect(await left()).toBeLessThanOrEqual(1)
+  await grid.press('Escape')
+})
+
 test('a sweep is cancelled and what was read stays', async ({ page }) => {
   await openLedger(page)
   await page.getByRole('button', { name: 'Sweep 8 pages' }).click()

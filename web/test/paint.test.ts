@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import chroma from 'chroma-js'
 import fc from 'fast-check'
 import { paletteOf, shadeOf } from '../src/ledger/paint/palette.js'
-import { tilesFor } from '../src/ledger/paint/tiles.js'
+import { slotsFor, TILE_COLUMNS, TILE_ROWS, tilesFor } from '../src/ledger/paint/tiles.js'
 
 const styles = readFileSync(new URL('../src/look.css', import.meta.url), 'utf8')
 const paletteIn = (opening: string) => {
@@ -52,6 +52,23 @@ describe('tiles', () => {
         for (let row = down.first; row <= down.last && row < rows; row++)
           for (let column = across.first; column <= across.last && column < columns; column++)
             expect(seen.has(`${row} ${column}`)).toBe(true)
+      }),
+    )
+  })
+
+  it('that may be shown together have canvases of their own, and no more canvases than that are made', () => {
+    fc.assert(
+      fc.property(size, size, size, size, (top, high, left, wide) => {
+        const down = { first: top, last: top + high }
+        const across = { first: left, last: left + wide }
+        const tiles = tilesFor(down, across, { rows: 1000, columns: 1000 })
+        const slot = slotsFor(down, across)
+        expect(new Set(tiles.map(slot)).size).toBe(tiles.length)
+        // Another place, as large: the same canvases do.
+        const further = { first: top + 37, last: top + high + 37 }
+        const slots = new Set([...tiles, ...tilesFor(further, across, { rows: 1000, columns: 1000 })].map(slot))
+        const most = (span: number, tile: number) => Math.ceil(span / tile) + 1
+        expect(slots.size).toBeLessThanOrEqual(most(high + 1, TILE_ROWS) * most(wide + 1, TILE_COLUMNS))
       }),
     )
   })

@@ -3,6 +3,7 @@ import { Link, useParams, useSearchParams } from 'react-router'
 import { MEASURES, type AddOn, type AddOnSheet, type Page } from '@unvelt/contract'
 import { useAddOnSheet, useAddOns, usePages } from '../api/queries.js'
 import { bytes, count, dateTime, MEASURE_WORDS, plural, span } from '../figures/format.js'
+import { TollFigure } from '../figures/toll-figure.js'
 import { useSite } from '../frame/site-context.js'
 import { rowsOf, sentenceOfUse, type Row } from './rows.js'
 import { useSheet } from '../ledger/use-sheet.js'
@@ -55,7 +56,7 @@ export function AddOnSheetPlace() {
           <Use data={data} pages={pages} sheetRead={sheet?.ledger.sweep != null} />
           <Features addOn={addOn} />
           {data.loaded.length > 0 && <FilesTable files={data.loaded} />}
-          {data.past.length > 0 && <PastTable past={data.past} />}
+          {data.past.length > 0 && <PastTable past={data.past} told={row.tells('serverMs')} />}
           <OnServer addOn={addOn} />
         </div>
         <aside aria-label="Decisions" className="border-l border-line bg-sheet px-5 pt-4 pb-10">
@@ -89,7 +90,7 @@ function Figures({ row }: { row: Row }) {
         <div key={measure}>
           <dt className="text-[12.5px] text-soft">{MEASURE_WORDS[measure].name}</dt>
           <dd className="text-[17px] font-semibold">
-            {MEASURE_WORDS[measure].long(row.figures[measure]).replace(/ (requests?|query|queries)$/, '')}
+            <TollFigure measure={measure} value={row.figures[measure]} told={row.tells(measure)} />
           </dd>
         </div>
       ))}

@@ -5,6 +5,7 @@ import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { MEASURES, type Measure } from '@unvelt/contract'
 import { MEASURE_WORDS } from '../figures/format.js'
+import { TollFigure } from '../figures/toll-figure.js'
 import { Notice } from '../parts/notice.js'
 import { useRemembered } from '../parts/remembered.js'
 import { SortedTable } from '../parts/sorted-table.js'
@@ -17,16 +18,10 @@ const figure = (measure: Measure) =>
     header: MEASURE_WORDS[measure].name,
     meta: { figure: true },
     sortDescFirst: true,
-    cell: ({ getValue }) =>
-      getValue() === 0 ? (
-        <span className="text-soft">·</span>
-      ) : (
-        <data value={getValue()}>{brief(measure, getValue())}</data>
-      ),
+    cell: ({ getValue, row: { original } }) => (
+      <TollFigure measure={measure} value={getValue()} told={original.tells(measure)} dotted />
+    ),
   })
-/** The head of the column says already what is counted. */
-const brief = (measure: Measure, value: number) =>
-  MEASURE_WORDS[measure].long(value).replace(/ (requests?|query|queries)$/, '')
 
 const NAME = column.accessor('name', {
   header: 'Add-on',

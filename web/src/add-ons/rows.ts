@@ -1,4 +1,4 @@
-import { MEASURES, type AddOn } from '@unvelt/contract'
+import { MEASURES, type AddOn, type Measure } from '@unvelt/contract'
 import { noFigures, type Figures, type Sheet } from '../ledger/sheet.js'
 
 /** An add-on with what a sweep found of it. */
@@ -11,6 +11,8 @@ export interface Row extends AddOn {
   /** Word → on how many of the read pages it holds. */
   use: Map<string, number>
   figures: Figures
+  /** Whether the site tells anything of a measure. */
+  tells(measure: Measure): boolean
 }
 
 export function rowsOf(site: number, addOns: readonly AddOn[], sheet: Sheet | null): Row[] {
@@ -34,6 +36,7 @@ export function rowsOf(site: number, addOns: readonly AddOn[], sheet: Sheet | nu
       used: (use.get('used') ?? 0) + (payer === undefined ? 0 : (sheet?.ledger.usedElsewhere[payer] ?? 0)),
       use,
       figures,
+      tells: (measure) => sheet === null || sheet.tells(measure),
     }
   })
 }

@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import { MEASURE_WORDS, plural } from '../figures/format.js'
+import { TollFigure } from '../figures/toll-figure.js'
 import { Notice } from '../parts/notice.js'
 import { sentenceOfUse, type Row } from './rows.js'
 
@@ -51,11 +52,7 @@ export function SameJobs({ rows, jobs }: { rows: Row[]; jobs: string[] }) {
                     </td>
                     {SHOWN.map((measure) => (
                       <td key={measure} className="py-1.5 pl-4 text-right whitespace-nowrap">
-                        {row.figures[measure] === 0 ? (
-                          <span className="text-soft">·</span>
-                        ) : (
-                          MEASURE_WORDS[measure].long(row.figures[measure]).replace(/ requests?$/, '')
-                        )}
+                        <TollFigure measure={measure} value={row.figures[measure]} told={row.tells(measure)} dotted />
                       </td>
                     ))}
                     <td className="py-1.5 pl-6">{row.verdict.verdict}</td>

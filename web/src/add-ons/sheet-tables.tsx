@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { AddOnFileView, AddOnPast } from '@unvelt/contract'
 import { useSite } from '../frame/site-context.js'
 import { bytes, count, dateTime, milliseconds, percent } from '../figures/format.js'
+import { NotTold } from '../figures/toll-figure.js'
 import { Part } from './add-on-sheet-place.js'
 
 const FEW = 12
@@ -69,7 +70,7 @@ function shortened(url: string, own: string): string {
 }
 
 /** What it has cost at each survey of the whole site. */
-export function PastTable({ past }: { past: AddOnPast[] }) {
+export function PastTable({ past, told }: { past: AddOnPast[]; told: boolean }) {
   return (
     <Part title="Past" note="surveys of the whole site">
       <table className="figures w-full">
@@ -98,8 +99,8 @@ export function PastTable({ past }: { past: AddOnPast[] }) {
               <td className="py-1 text-right">{count(tolls.requests ?? 0)}</td>
               <td className="py-1 pl-4 text-right">{bytes(tolls.transferBytes ?? 0)}</td>
               <td className="py-1 pl-4 text-right">{bytes(tolls.idleBytes ?? 0)}</td>
-              <td className="py-1 pl-4 text-right">{milliseconds(tolls.serverMs ?? 0)}</td>
-              <td className="py-1 pl-4 text-right">{count(tolls.queries ?? 0)}</td>
+              <td className="py-1 pl-4 text-right">{told ? milliseconds(tolls.serverMs ?? 0) : <NotTold />}</td>
+              <td className="py-1 pl-4 text-right">{told ? count(tolls.queries ?? 0) : <NotTold />}</td>
             </tr>
           ))}
         </tbody>

@@ -1,7 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useEffect, useLayoutEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react'
+import { useLayoutEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import { MEASURE_WORDS } from '../figures/format.js'
 import { cellId } from './cell-box.js'
+import { cellNear, isOnCells, pointIn, useDrag, windowOf } from './drag.js'
 import type { FigureWords } from './figure-words.js'
 import { boxesOf, NONE, useRange, useRested, useSpoken, useSteady } from './in-sight.js'
 import { LedgerFoot, LedgerHead } from './ledger-head.js'
@@ -35,7 +36,6 @@ const NO_SPAN = { first: 0, last: -1 }
 export function LedgerGrid(props: GridProps) {
   const { weighed, words, lines, columns, selection, onSelect } = props
   const scroller = useRef<HTMLDivElement>(null)
-  const dragging = useRef(false)
   const bounds = useMemo(() => selection && boundsOf(selection), [selection])
   const rowRange = useRange(selection?.head.row)
   const columnRange = useRange(selection?.head.column)
@@ -72,15 +72,13 @@ export function LedgerGrid(props: GridProps) {
     down.measure()
     along.measure()
   }, [down, along, lines.length, columns.length])
-  useEffect(() => {
-    const stop = () => (dragging.current = false)
-    addEventListener('pointerup', stop)
-    return () => removeEventListener('pointerup', stop)
-  }, [])
 
   const selectCell = (at: Corner, extend: boolean) =>
     onSelect({ scope: 'cells', anchor: extend && selection ? selection.anchor : at, head: at })
   const last = { row: lines.length - 1, column: columns.length - 1 }
+  const drag = useDrag(scroller, last, (at) => {
+    if (selection?.head.row !== at.row || selection.head.column !== at.column) selectCell(at, true)
+  })
   const selectRow = (row: number, extend: boolean) =>
     onSelect({
       scope: 'rows',
@@ -146,21 +144,18 @@ export function LedgerGrid(props: GridProps) {
 
   /** By place, since a cell that was painted a moment ago has no box yet. */
   const cellAt = (event: PointerEvent): Corner | null => {
-    const element = scroller.current!
-    const { left, top } = element.getBoundingClientRect()
-    const [x, y] = [event.clientX - left, event.clientY - top]
-    if (x < SIDE_WIDTH || x > element.clientWidth || y < HEAD_HEIGHT || y > element.clientHeight - FOOT_HEIGHT)
-      return null
-    const row = Math.floor((y + element.scrollTop - HEAD_HEIGHT) / CELL_HEIGHT)
-    const column = Math.floor((x + element.scrollLeft - SIDE_WIDTH) / CELL_WIDTH)
-    return lines[row] && columns[column] ? { row, column } : null
+    const [point, window] = [pointIn(scroller.current!, event), windowOf(scroller.current!)]
+    if (!isOnCells(point, window)) return null
+    // Beside the last row or column nothing is meant.
+    const at = cellNear(point, window, { row: lines.length, column: columns.length })
+    return lines[at.row] && columns[at.column] ? at : null
   }
   const onPointerDown = (event: PointerEvent) => {
     if (event.button !== 0) return
     const cell = cellAt(event)
     if (cell) {
-      dragging.current = true
       selectCell(cell, event.shiftKey)
+      drag.begin(event)
       return
     }
     const target = (event.target as Element).closest<HTMLElement>(
@@ -175,12 +170,6 @@ export function LedgerGrid(props: GridProps) {
     else if (sort !== undefined) props.onSort(sort)
     else if (columns[Number(head)]!.folded) selectKind(Number(head))
     else selectColumns(Number(head), Number(head), 'columns', event.shiftKey)
-  }
-  const onPointerMove = (event: PointerEvent) => {
-    const at = dragging.current ? cellAt(event) : null
-    if (!at || (selection?.head.row === at.row && selection.head.column === at.column)) return
-    selectCell(at, true)
-    reveal(at)
   }
   const onPointerOver = (event: PointerEvent) => {
     const at = cellAt(event)
@@ -201,7 +190,9 @@ export function LedgerGrid(props: GridProps) {
       tabIndex={0}
       onKeyDown={onKeyDown}
       onPointerDown={onPointerDown}
-      onPointerMove={onPointerMove}
+      onPointerMove={drag.move}
+      onPointerUp={drag.stop}
+      onPointerCancel={drag.stop}
       onPointerOver={onPointerOver}
       className="figures relative h-full overflow-auto bg-paper [will-change:scroll-position] outline-none select-none focus-visible:outline-none"
     >

@@ -209,7 +209,7 @@ export const LedgerFoot = memo(function LedgerFoot({ weighed, words, columns, ac
           className="flex h-full items-center justify-end border-r border-line pr-3"
           style={{ width: TOTAL_WIDTH }}
         >
-          <Margin value={weighed.total} words={words} />
+          <Margin value={weighed.total} words={words} told={weighed.told} />
         </div>
       </div>
       {across.map(({ index }) => (
@@ -241,7 +241,7 @@ const PageFoot = memo(function PageFoot({ weighed, words, column, index }: PageF
       {unread ? (
         <span className="text-[12.5px] font-normal text-soft">unread</span>
       ) : (
-        <Margin value={columnTotal(weighed, column)} words={words} />
+        <Margin value={columnTotal(weighed, column)} words={words} told={weighed.told} />
       )}
     </div>
   )

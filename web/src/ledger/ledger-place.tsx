@@ -129,6 +129,12 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
             {plural(weighed.unvisited, 'page')} without known page views count as unvisited.
           </p>
         )}
+        {!weighed.told && (
+          <p className="border-b border-line px-4 py-1 text-[12.5px] text-soft">
+            {site.name} doesn’t tell what its server does, so there is no{' '}
+            {MEASURE_WORDS[view.measure].name.toLowerCase()} to show.
+          </p>
+        )}
         <div className="min-h-0 flex-1">
           {lines.length === 0 ? (
             <Notice

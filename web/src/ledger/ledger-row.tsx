@@ -90,7 +90,7 @@ export const LedgerRow = memo(function LedgerRow({ weighed, words, spoken, line,
               {line.feature.told ? `${line.feature.usedOn.length} in use` : 'not known'}
             </span>
           ) : (
-            line.type !== 'wait' && <Margin value={totalOf(weighed, line)} words={words} />
+            line.type !== 'wait' && <Margin value={totalOf(weighed, line)} words={words} told={weighed.told} />
           )}
         </div>
       </div>
@@ -111,7 +111,8 @@ export const LedgerRow = memo(function LedgerRow({ weighed, words, spoken, line,
 })
 
 /** A margin: the figure as it is shown, and behind it the exact one. */
-export function Margin({ value, words }: { value: number; words: FigureWords }) {
+export function Margin({ value, words, told }: { value: number; words: FigureWords; told: boolean }) {
+  if (!told) return <span className="font-normal text-soft">–</span>
   return <data value={value}>{words.short(value) || '0'}</data>
 }
 

@@ -43,7 +43,9 @@ export function cellWords(weighed: Weighed, words: FigureWords, line: Line, colu
         : 'not known whether in use'
     : unread
       ? 'unread'
-      : words.long(valueAt(weighed, line, column))
+      : weighed.told
+        ? words.long(valueAt(weighed, line, column))
+        : 'not told'
   return [
     `${nameOf(line)} on ${titleOf(weighed, column)}: ${what}`,
     ...(use === 'unknown' || feature ? [] : [use as string]),

@@ -4,6 +4,7 @@ import { usePageSheet, usePrediction } from '../api/queries.js'
 import { MEASURES } from '@unvelt/contract'
 import { MEASURE_WORDS, percent, plural } from '../figures/format.js'
 import { RequestList } from '../pages/request-list.js'
+import { brief, TollFigure } from '../figures/toll-figure.js'
 import { Button } from '../parts/button.js'
 import { nameOf } from './line-names.js'
 import { AddOnFacts } from './add-on-facts.js'
@@ -154,18 +155,14 @@ function Tolls({ sheet, what, spared }: { sheet: Sheet; what: Picked; spared: Re
           <tr key={measure} className="border-b border-line/60">
             <th className="py-0.5 text-left font-normal">{MEASURE_WORDS[measure].name}</th>
             <td className="py-0.5 text-right font-semibold whitespace-nowrap">
-              {sheet.tells(measure) ? (
-                brief(MEASURE_WORDS[measure].long(tolls[measure]))
-              ) : (
-                <span className="font-normal text-soft">not told</span>
-              )}
+              <TollFigure measure={measure} value={tolls[measure]} told={sheet.tells(measure)} />
             </td>
             <td className="py-0.5 pl-2 text-right whitespace-nowrap text-soft">
               {percent(tolls[measure] / pages[measure])}
             </td>
             {spared && (
               <td className="py-0.5 pl-2 text-right whitespace-nowrap text-verdigris">
-                {spared[measure] ? `−${brief(MEASURE_WORDS[measure].long(spared[measure]))}` : '0'}
+                {spared[measure] ? `−${brief(measure, spared[measure])}` : '0'}
               </td>
             )}
           </tr>
@@ -174,9 +171,6 @@ function Tolls({ sheet, what, spared }: { sheet: Sheet; what: Picked; spared: Re
     </table>
   )
 }
-
-/** The row says already what is counted. */
-const brief = (figure: string) => figure.replace(/ (requests?|query|queries)$/, '')
 
 const ACTS: [keyof Acts, string][] = [
   ['leaveOut', 'Leave out here'],

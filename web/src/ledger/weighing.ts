@@ -15,6 +15,8 @@ export class Weighed {
   readonly pages: Float64Array
   readonly total: number
   readonly most: number
+  /** Whether the site tells anything of the measure. */
+  readonly told: boolean
   /** Pages whose visits are not known; they count as unvisited. */
   readonly unvisited: number
 
@@ -25,6 +27,7 @@ export class Weighed {
   ) {
     const { pages } = sheet.ledger
     const plain = sheet.margins(measure)
+    this.told = sheet.tells(measure)
     const views = pages.reduce((sum, page, index) => sum + (sheet.unread.has(index) ? 0 : (page.views ?? 0)), 0)
     this.unvisited = pages.filter((page, index) => page.views === null && !sheet.unread.has(index)).length
     this.factors = Float64Array.from(pages, (page, index) => {

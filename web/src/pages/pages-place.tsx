@@ -1,8 +1,9 @@
 import { createColumnHelper } from '@tanstack/react-table'
 import { useMemo, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
-import { MEASURES, type Page } from '@unvelt/contract'
+import { MEASURES, type Measure, type Page } from '@unvelt/contract'
 import { count, MEASURE_WORDS, plural } from '../figures/format.js'
+import { TollFigure } from '../figures/toll-figure.js'
 import { useSite } from '../frame/site-context.js'
 import { noFigures, type Figures, type Sheet } from '../ledger/sheet.js'
 import { useSheet } from '../ledger/use-sheet.js'
@@ -19,6 +20,7 @@ interface Row extends Page {
   search: string
   /** Null while no reading of the page succeeded. */
   figures: Figures | null
+  tells(measure: Measure): boolean
 }
 
 const column = createColumnHelper<Row>()
@@ -27,8 +29,12 @@ const figure = (measure: keyof Figures) =>
     id: measure,
     header: MEASURE_WORDS[measure].name,
     meta: { figure: true },
-    cell: ({ getValue }) =>
-      getValue() < 0 ? <span className="text-soft">unread</span> : MEASURE_WORDS[measure].long(getValue()),
+    cell: ({ getValue, row: { original } }) =>
+      getValue() < 0 ? (
+        <span className="text-soft">unread</span>
+      ) : (
+        <TollFigure measure={measure} value={getValue()} told={original.tells(measure)} />
+      ),
   })
 
 const COLUMNS = [
@@ -77,6 +83,7 @@ export function PagesPlace() {
         site: site.id,
         search: sweep === null ? '' : `?sweep=${sweep}`,
         figures: sheet && !sheet.unread.has(index) ? totalsOf(sheet, index) : null,
+        tells: (measure) => sheet?.tells(measure) ?? false,
       })),
     [ledger.data, sheet, site.id, sweep],
   )

@@ -1,12 +1,14 @@
 import { useCallback } from 'react'
 import type { KindToll, PastSweep } from '@unvelt/contract'
 import { bytes, count, dateTime, milliseconds, percent } from '../figures/format.js'
+import { NotTold } from '../figures/toll-figure.js'
 import { Chart, type Inks } from '../parts/chart.js'
 
 const HEAD = 'py-1 pl-3 text-right font-normal'
 
 /** Tolls by kind of payer: what of it is idle in the darker part. */
 export function KindChart({ kinds }: { kinds: KindToll[] }) {
+  const told = kinds.some(({ serverMs }) => serverMs > 0)
   const small = kinds.every(({ transferBytes }) => transferBytes < 1e6)
   const config = useCallback(
     ({ ink, soft, line, ramp }: Inks) => ({
@@ -33,7 +35,9 @@ export function KindChart({ kinds }: { kinds: KindToll[] }) {
           },
           y: { ticks: { color: ink, autoSkip: false }, grid: { display: false } },
         },
-        plugins: { tooltip: { callbacks: { label: ({ raw }: { raw: unknown }) => bytes(Number(raw) * 1e6) } } },
+        plugins: {
+          tooltip: { callbacks: { label: ({ raw }: { raw: unknown }) => bytes(Number(raw) * (small ? 1e3 : 1e6)) } },
+        },
       },
     }),
     [kinds, small],
@@ -59,7 +63,9 @@ export function KindChart({ kinds }: { kinds: KindToll[] }) {
               <td className="py-1 pl-3 text-right whitespace-nowrap">{bytes(each.transferBytes)}</td>
               <td className="py-1 pl-3 text-right whitespace-nowrap">{bytes(each.idleBytes)}</td>
               <td className="py-1 pl-3 text-right whitespace-nowrap">{milliseconds(each.mainThreadMs)}</td>
-              <td className="py-1 pl-3 text-right whitespace-nowrap">{milliseconds(each.serverMs)}</td>
+              <td className="py-1 pl-3 text-right whitespace-nowrap">
+                {told ? milliseconds(each.serverMs) : <NotTold />}
+              </td>
             </tr>
           ))}
         </tbody>
@@ -120,6 +126,7 @@ export function PastChart({ past }: { past: PastSweep[] }) {
     }),
     [past],
   )
+  const told = past.some(({ serverMs }) => serverMs > 0)
   const last = past.at(-1)!
   const first = past[0]!
   return (
@@ -140,7 +147,9 @@ export function PastChart({ past }: { past: PastSweep[] }) {
               <td className="py-1">{dateTime(each.at)}</td>
               <td className="py-1 pl-3 text-right">{count(each.requests)}</td>
               <td className="py-1 pl-3 text-right whitespace-nowrap">{bytes(each.transferBytes)}</td>
-              <td className="py-1 pl-3 text-right whitespace-nowrap">{milliseconds(each.serverMs)}</td>
+              <td className="py-1 pl-3 text-right whitespace-nowrap">
+                {told ? milliseconds(each.serverMs) : <NotTold />}
+              </td>
               <td className="py-1 pl-3 text-right whitespace-nowrap">
                 {each.loadMs === null ? '–' : milliseconds(each.loadMs)}
               </td>
