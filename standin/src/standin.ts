@@ -26,6 +26,8 @@ export interface Standin {
   /** `http://fernhollow.localhost:PORT` */
   address: string
   port: number
+  /** Does the work that is due outside any page load, which is else looked for every half minute. */
+  runTasks(): Promise<void>
   stop(): Promise<void>
 }
 
@@ -37,7 +39,6 @@ export async function startStandin(options: StandinOptions): Promise<Standin> {
   const spans = options.spans ? new SpanSender(options.spans) : null
   const site = new Fernhollow(ADD_ONS, database, rules, options.connectorKey, spans)
   await site.setUp()
-  site.scheduler.start()
   const connector = new Connector(site, rules, options.connectorKey, spans !== null)
   const log = new AccessLog(options.accessLogFile)
   const own: Handler = (request, response, address) =>
@@ -58,9 +59,12 @@ export async function startStandin(options: StandinOptions): Promise<Standin> {
     })
   })
   const port = await listen(server, options.port)
+  const address = `http://${SITE_HOST}:${port}`
+  site.scheduler.start(address)
   return {
-    address: `http://${SITE_HOST}:${port}`,
+    address,
     port,
+    runTasks: () => site.scheduler.runDue(address),
     async stop() {
       await new Promise<void>((resolve) => {
         server.close(() => resolve())

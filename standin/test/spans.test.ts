@@ -58,3 +58,16 @@ it('spans of a measuring request come with its trace, one for each step and quer
   const byId = new Map(received.map((span) => [span.spanId, span]))
   for (const query of queries) expect(attribute(byId.get(query.parentSpanId!)!, 'unvelt.addon')).toBe('bramble-menu')
 })
+
+it('work outside any page load comes as a trace of its own, and names the site', async () => {
+  await site.standin.runTasks()
+  const task = () => received.find((span) => attribute(span, 'unvelt.task') === 'warden_round')
+  while (!task()) await new Promise<void>((resolve) => (arrived = resolve))
+  expect(task()!.parentSpanId ?? '').toBe('')
+  expect(attribute(task()!, 'unvelt.site')).toBe(site.standin.address)
+  expect(attribute(task()!, 'unvelt.addon')).toBe('link-warden')
+  const below = received.filter(({ traceId }) => traceId === task()!.traceId)
+  expect(below.map((span) => attribute(span, 'db.query.text')).filter(Boolean)).toEqual([
+    'update warden_links set state = 200 + (state + 7) % 300 where target like $1',
+  ])
+})

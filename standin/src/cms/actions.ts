@@ -3,11 +3,24 @@ import { send } from '../http/answer.js'
 import { readBody, TooLargeError } from '../http/read-body.js'
 import { basketOf, newBasket } from './basket.js'
 import type { Fernhollow } from './fernhollow.js'
-import { readCookies, SIGN_OUT_COOKIE, type People, type Person } from './people.js'
+import type { Database } from './database.js'
+import type { MeasuringRequest } from './measuring.js'
+import { personInRole, readCookies, SIGN_OUT_COOKIE, type People, type Person } from './people.js'
 import { Refusal } from './refusal.js'
 import { Trace } from './trace.js'
 
 const MOST_FORM_BYTES = 64_000
+
+/** A form that somebody sent. A trial goes the same way, in a database that forgets it all. */
+interface Sent {
+  path: string
+  form: URLSearchParams
+  person: Person | null
+  request: IncomingMessage
+  trace: Trace
+  database: Database
+  keeps: boolean
+}
 
 /** Forms that are sent: signing in and out, saving in the editor, and whatever add-ons take. */
 export class Actions {
@@ -18,7 +31,7 @@ export class Actions {
     response: ServerResponse,
     address: URL,
     { person }: { person: Person | null },
-    measured: boolean,
+    measuring: MeasuringRequest | null,
     people: People,
   ): Promise<void> {
     const path = address.pathname
@@ -27,26 +40,31 @@ export class Actions {
     const form = await this.form(request, response)
     if (!form) return
     if (path === '/sign-in') return this.signIn(response, form, people)
-    const spans = measured ? this.site.spansOf(request, address) : null
+    const spans = measuring ? this.site.spansOf(request, address) : null
     const trace = new Trace(spans)
-    const { to, cookies = [], status = 303 } = await this.run(path, form, person, request, trace)
+    const sent = { path, form, request, trace }
+    const trial = measuring?.trial ?? null
+    const {
+      to,
+      cookies = [],
+      status = 303,
+    } = trial === null
+      ? await this.run({ ...sent, person, database: this.site.database, keeps: true })
+      : await this.site.database.trial((database) =>
+          this.run({ ...sent, person: personInRole(trial), database, keeps: false }),
+        )
     spans?.end(status, trace)
-    const headers: Record<string, string> = measured ? { 'server-timing': trace.serverTiming() } : {}
+    const headers: Record<string, string> = measuring ? { 'server-timing': trace.serverTiming() } : {}
     if (status === 303) return goTo(response, to, cookies, headers)
     send(response, status, { 'content-type': 'text/plain; charset=utf-8', ...headers }, to)
   }
 
-  private async run(
-    path: string,
-    form: URLSearchParams,
-    person: Person | null,
-    request: IncomingMessage,
-    trace: Trace,
-  ): Promise<{ to: string; cookies?: string[]; status?: number }> {
+  private async run(sent: Sent): Promise<{ to: string; cookies?: string[]; status?: number }> {
+    const { path, form, person, request, trace, database } = sent
     const running = this.site.installed.addOns.filter((addOn) => addOn.active !== false)
     if (path === '/office/editor') {
       if (person?.role !== 'editor') return { status: 403, to: 'Only editors may save.' }
-      return trace.step('cms', () => this.save(form, running, trace), 'saving')
+      return trace.step('cms', () => this.save(sent, running), 'saving')
     }
     const addOn = running.find((a) => a.actions && Object.hasOwn(a.actions, path))
     if (!addOn) return { status: 404, to: 'Nobody takes this form.' }
@@ -65,9 +83,9 @@ export class Actions {
           person,
           basket,
           trace,
-          database: this.site.database,
+          database,
           page: (at) => this.site.book.find(at),
-          accepts: (text) => this.accepts(text, trace),
+          accepts: (text) => this.accepts(text, database, trace),
         }),
       `the form ${path}`,
     )
@@ -76,30 +94,30 @@ export class Actions {
   }
 
   /** Asks every add-on that guards what is posted. */
-  private async accepts(text: string, trace: Trace): Promise<boolean> {
+  private async accepts(text: string, database: Database, trace: Trace): Promise<boolean> {
     for (const { manifest, active, guards } of this.site.installed.addOns) {
       if (active === false || !guards) continue
-      if (!(await trace.step(manifest.slug, () => guards(text, this.site.database, trace), 'guarding'))) return false
+      if (!(await trace.step(manifest.slug, () => guards(text, database, trace), 'guarding'))) return false
     }
     return true
   }
 
-  private async save(form: URLSearchParams, running: Fernhollow['installed']['addOns'], trace: Trace) {
+  private async save({ form, trace, database, keeps }: Sent, running: Fernhollow['installed']['addOns']) {
     const path = form.get('path') ?? ''
     const title = (form.get('title') ?? '').trim()
     const lead = (form.get('lead') ?? '').trim()
     if (title === '' || title.length > 200 || lead.length > 500)
       return { status: 422, to: 'title: expected 1 to 200 characters; lead: at most 500.' }
     try {
-      await this.site.book.edit(path, title, lead)
+      await this.site.book.write(path, title, lead, database, trace)
+      if (keeps) await this.site.book.reload()
     } catch (error) {
       if (!(error instanceof Refusal)) throw error
       return { status: error.status, to: error.message }
     }
     for (const addOn of running)
-      if (addOn.onSave)
-        await trace.step(addOn.manifest.slug, () => addOn.onSave!(path, this.site.database, trace), 'saving')
-    this.site.cache.purge([path])
+      if (addOn.onSave) await trace.step(addOn.manifest.slug, () => addOn.onSave!(path, database, trace), 'saving')
+    if (keeps) this.site.cache.purge([path])
     return { to: `/office/editor?path=${encodeURIComponent(path)}&saved=1` }
   }
 

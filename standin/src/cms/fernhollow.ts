@@ -67,7 +67,7 @@ export class Fernhollow {
     this.copies = new LocalCopies(database)
     this.leftovers = new Leftovers(database, this.installed)
     this.snapshots = new Snapshots(database)
-    this.scheduler = new Scheduler(database, this.installed)
+    this.scheduler = new Scheduler(database, this.installed, spans)
     this.people = new People(database, measuringKey)
     this.actions = new Actions(this)
     this.views = pastViews(PAGES, SEED, new Date())
@@ -127,7 +127,7 @@ export class Fernhollow {
       Date.now() / 1000,
     )
     if (method === 'POST' || address.pathname === '/sign-out')
-      return this.actions.handle(request, response, address, visitor, measuring !== null, this.people)
+      return this.actions.handle(request, response, address, visitor, measuring, this.people)
     if (method !== 'GET' && method !== 'HEAD')
       return send(response, 405, { allow: 'GET, HEAD, POST' }, 'Only GET, HEAD and POST here.')
     const file = this.files.get(address.pathname)

@@ -5,14 +5,17 @@ export interface MeasuringRequest {
   /** The rules to make the page under: the live ones, or an older version; version 0 has none. */
   rules: 'live' | number
   cache: 'serve' | 'bypass'
+  /** In whose role a form is tried: carried out, and all of it taken back. Null when it is meant. */
+  trial: string | null
 }
 
 /** A signature good for longer than this is not accepted, however well it is made. */
 const LONGEST_VALID_SECONDS = 600
 
 /**
- * Reads the `Unvelt-Measure` header: `expires=UNIX, signature=HEX, rules=live|VERSION, cache=serve|bypass`. The signature
- * is HMAC-SHA-256 of `EXPIRES\nPATH` with the connector key. Null when it is missing, wrong or over.
+ * Reads the `Unvelt-Measure` header: `expires=UNIX, signature=HEX, rules=live|VERSION, cache=serve|bypass[,
+ * trial=ROLE]`. The signature is HMAC-SHA-256 of `EXPIRES\nPATH` with the connector key, and of a trial also of
+ * `\ntrial=ROLE`, so that neither can be made of the other. Null when it is missing, wrong or over.
  */
 export function readMeasuring(
   header: string | string[] | undefined,
@@ -24,12 +27,15 @@ export function readMeasuring(
   const parts = new Map(header.split(',').map((part) => part.trim().split('=', 2) as [string, string]))
   const expires = Number(parts.get('expires'))
   if (!(expires >= nowSeconds && expires <= nowSeconds + LONGEST_VALID_SECONDS)) return null
-  const expected = createHmac('sha256', key).update(`${expires}\n${path}`).digest('hex')
+  const trial = parts.get('trial') ?? null
+  const signed = `${expires}\n${path}${trial === null ? '' : `\ntrial=${trial}`}`
+  const expected = createHmac('sha256', key).update(signed).digest('hex')
   if (!sameKey(parts.get('signature') ?? '', expected)) return null
   const rules = parts.get('rules') ?? 'live'
   return {
     rules: /^\d{1,9}$/.test(rules) ? Number(rules) : 'live',
     cache: parts.get('cache') === 'bypass' ? 'bypass' : 'serve',
+    trial,
   }
 }
 

@@ -6,6 +6,10 @@ export interface Person {
   role: 'editor' | 'member'
 }
 
+/** Somebody who isn't there, to try in whose role something works. Nobody for a role that there isn't. */
+export const personInRole = (role: string): Person | null =>
+  role === 'editor' || role === 'member' ? { name: 'trial', role } : null
+
 const COOKIE = 'loam'
 const SIGNED_IN_SECONDS = 8 * 3600
 /** The demo's people; `docs/standin.md` tells their words. */

@@ -1,5 +1,7 @@
 import type { Database } from './database.js'
 import type { Installed } from './installed.js'
+import type { SpanSender } from './spans.js'
+import { Trace } from './trace.js'
 
 const LOOK_EVERY_MS = 30_000
 
@@ -11,10 +13,12 @@ export class Scheduler {
   constructor(
     private readonly database: Database,
     private readonly installed: Installed,
+    private readonly spans: SpanSender | null = null,
   ) {}
 
-  start(): void {
-    this.timer = setInterval(() => (this.running = this.runDue()), LOOK_EVERY_MS)
+  /** @param site The address that is named where the work is told of. */
+  start(site: string): void {
+    this.timer = setInterval(() => (this.running = this.runDue(site)), LOOK_EVERY_MS)
     this.timer.unref()
   }
 
@@ -23,7 +27,7 @@ export class Scheduler {
     await this.running
   }
 
-  async runDue(): Promise<void> {
+  async runDue(site: string): Promise<void> {
     for (const { manifest, active, tasks = [] } of this.installed.addOns) {
       if (active === false) continue
       for (const task of tasks) {
@@ -34,10 +38,15 @@ export class Scheduler {
         )
         if (due.length === 0) continue
         const began = performance.now()
-        const failed = await task.run(this.database).then(
-          () => null,
-          (error: Error) => error.message,
-        )
+        const spans = this.spans?.task(task.name, manifest.slug, site) ?? null
+        const trace = new Trace(spans)
+        const failed = await trace
+          .step(manifest.slug, () => task.run(this.database.tracedBy(trace)), task.name)
+          .then(
+            () => null,
+            (error: Error) => error.message,
+          )
+        spans?.end(failed, trace)
         await this.database.query('update loam_tasks set last_ms = $2, last_error = $3 where name = $1', [
           task.name,
           performance.now() - began,

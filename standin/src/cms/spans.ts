@@ -1,4 +1,11 @@
-import { defaultTextMapGetter, ROOT_CONTEXT, SpanKind, trace as api, type Span } from '@opentelemetry/api'
+import {
+  defaultTextMapGetter,
+  ROOT_CONTEXT,
+  SpanKind,
+  SpanStatusCode,
+  trace as api,
+  type Span,
+} from '@opentelemetry/api'
 import { W3CTraceContextPropagator } from '@opentelemetry/core'
 import { OTLPTraceExporter } from '@opentelemetry/exporter-trace-otlp-http'
 import { resourceFromAttributes } from '@opentelemetry/resources'
@@ -56,6 +63,25 @@ export class SpanSender {
       end(status, trace) {
         span.setAttribute('http.response.status_code', status)
         span.setAttribute('unvelt.memory.peak_bytes', trace.peakHeapBytes)
+        span.end()
+      },
+    }
+  }
+
+  /** Begins the span of work that belongs to no request, and so names the site that did it. */
+  task(name: string, owner: string, site: string): Spans & { end(failed: string | null, trace: Trace): void } {
+    const tracer = this.provider.getTracer('loam')
+    const span = tracer.startSpan(
+      name,
+      { kind: SpanKind.INTERNAL, attributes: { 'unvelt.task': name, 'unvelt.addon': owner, 'unvelt.site': site } },
+      ROOT_CONTEXT,
+    )
+    return {
+      tracer,
+      root: api.setSpan(ROOT_CONTEXT, span),
+      end(failed, trace) {
+        span.setAttribute('unvelt.memory.peak_bytes', trace.peakHeapBytes)
+        if (failed !== null) span.setStatus({ code: SpanStatusCode.ERROR, message: failed })
         span.end()
       },
     }

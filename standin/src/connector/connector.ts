@@ -7,6 +7,7 @@ import { Refusal } from '../cms/refusal.js'
 import type { RuleStore } from '../cms/rule-store.js'
 import { send, sendJson, sendProblem, type Handler } from '../http/answer.js'
 import { readBody, TooLargeError } from '../http/read-body.js'
+import { actionCalls } from './action-calls.js'
 import { addOnCalls } from './add-on-calls.js'
 import type { Calls, Reply } from './call.js'
 import { ruleCalls, SITE_EFFECTS } from './rule-calls.js'
@@ -27,7 +28,13 @@ export class Connector {
     private readonly key: string,
     private readonly sendsSpans: boolean,
   ) {
-    this.calls = { ...siteCalls(site), ...ruleCalls(site, rules), ...addOnCalls(site), ...upkeepCalls(site) }
+    this.calls = {
+      ...siteCalls(site),
+      ...ruleCalls(site, rules),
+      ...addOnCalls(site),
+      ...upkeepCalls(site),
+      ...actionCalls(site),
+    }
   }
 
   owns(path: string): boolean {
@@ -87,6 +94,7 @@ export class Connector {
         olderRules: true,
         serverTiming: true,
         spans: this.sendsSpans,
+        trials: true,
       },
       caches: [
         { name: 'page cache', canPurge: true, canWarm: true },

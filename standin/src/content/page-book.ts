@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { Database } from '../cms/database.js'
 import { Refusal } from '../cms/refusal.js'
+import type { Trace } from '../cms/trace.js'
 import { listedPages, PAGES } from './pages.js'
 import type { SitePage } from './site-page.js'
 
@@ -46,13 +47,19 @@ export class PageBook {
 
   /** Keeps an editor's words. */
   async edit(path: string, title: string, lead: string): Promise<void> {
+    await this.write(path, title, lead, this.database)
+    await this.reload()
+  }
+
+  /** Writes an editor's words down, and goes on showing the old ones. */
+  async write(path: string, title: string, lead: string, database: Database, trace?: Trace): Promise<void> {
     if (!this.pages.has(path)) throw new Refusal(404, `There is no page ${path}.`)
-    await this.database.query(
+    await database.query(
       `insert into loam_edits (path, title, lead) values ($1, $2, $3)
        on conflict (path) do update set title = excluded.title, lead = excluded.lead, edited_at = now()`,
       [path, title, lead],
+      trace,
     )
-    await this.reload()
   }
 
   /** A copy of a page at an address that nobody knows, to try things on. */
