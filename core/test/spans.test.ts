@@ -1,5 +1,14 @@
 import fc from 'fast-check'
-import { normalised, peakMemory, queryGroups, readOtlpTraces, serverSteps, type Span } from '../src/index.js'
+import {
+  normalised,
+  peakMemory,
+  queryGroups,
+  readOtlpTraces,
+  rootsOf,
+  serverSteps,
+  traceLines,
+  type Span,
+} from '../src/index.js'
 
 const TRACE = '0af7651916cd43dd8448eb211c80319c'
 const id = (n: number) => n.toString(16).padStart(16, '0')
@@ -11,6 +20,8 @@ const span = (n: number, part: Partial<Span>): Span => ({
   startMs: 0,
   endMs: 10,
   attributes: {},
+  server: false,
+  failure: null,
   ...part,
 })
 const raw = (part: object = {}) => ({
@@ -126,5 +137,73 @@ describe('server steps', () => {
   it('tell the most memory', () => {
     expect(peakMemory(trace)).toBeNull()
     expect(peakMemory([span(1, { attributes: { 'unvelt.memory.peak_bytes': 5 } })])).toBe(5)
+  })
+})
+
+describe('the root of a trace', () => {
+  it('is the server’s span of a request, or a task that nobody asked for; what a server asks of others is neither', () => {
+    const asked = span(1, {
+      parentId: id(99),
+      server: true,
+      endMs: 40,
+      attributes: { 'http.request.method': 'POST', 'url.path': '/forms/comment', 'unvelt.memory.peak_bytes': 5e7 },
+    })
+    const asking = span(2, { parentId: id(1), attributes: { 'http.request.method': 'GET', 'url.path': '/other' } })
+    const task = span(3, {
+      failure: 'no room',
+      attributes: { 'unvelt.task': 'nightly', 'unvelt.addon': 'copy', 'unvelt.site': 'http://a.localhost' },
+    })
+    const within = span(4, { parentId: id(3), attributes: { 'unvelt.task': 'nightly' } })
+    expect(rootsOf([asking, asked, task, within])).toMatchObject([
+      { kind: 'request', name: 'POST /forms/comment', ms: 40, peakMemoryBytes: 5e7, failure: null, addon: null },
+      { kind: 'task', name: 'nightly', addon: 'copy', site: 'http://a.localhost', failure: 'no room' },
+    ])
+  })
+
+  it('is told to have failed by an error’s status or the answer’s', () => {
+    const attributes = { 'http.request.method': 'GET', 'url.path': '/', 'http.response.status_code': 503 }
+    expect(rootsOf([span(1, { server: true, attributes })])[0]!.failure).toBe('status 503')
+    const read = readOtlpTraces(request(raw({ kind: 2, status: { code: 2, message: 'out of memory' } })))
+    expect('spans' in read && read.spans[0]).toMatchObject({ server: true, failure: 'out of memory' })
+  })
+})
+
+describe('the lines of a trace', () => {
+  const query = (n: number, parent: number, startMs: number, text: string) =>
+    span(n, { parentId: id(parent), startMs, endMs: startMs + 1, attributes: { 'db.query.text': text } })
+
+  it('stand below what called them, in time, queries alike in one', () => {
+    const lines = traceLines([
+      query(5, 3, 24, 'select 3'),
+      query(4, 3, 22, 'select 2'),
+      span(3, { parentId: id(1), startMs: 21, endMs: 30, name: 'menu' }),
+      span(2, { parentId: id(1), startMs: 11, endMs: 15, name: 'header' }),
+      span(1, { parentId: id(99), startMs: 10, endMs: 40, name: 'GET /' }),
+    ])
+    expect(lines.map(({ depth, name, fromMs, ms, times }) => [depth, name, fromMs, ms, times])).toEqual([
+      [0, 'GET /', 0, 30, 1],
+      [1, 'header', 1, 4, 1],
+      [1, 'menu', 11, 9, 1],
+      [2, 'select ?', 12, 2, 2],
+    ])
+  })
+
+  it('hold every span once, whatever its parents are', () => {
+    const made = fc.uniqueArray(fc.tuple(fc.nat(12), fc.option(fc.nat(12), { nil: null }), fc.nat(50)), {
+      selector: ([n]) => n,
+    })
+    fc.assert(
+      fc.property(made, (spans) => {
+        const lines = traceLines(
+          spans.map(([n, parent, startMs]) =>
+            span(n, { parentId: parent === null ? null : id(parent), startMs, endMs: startMs + 1 }),
+          ),
+        )
+        expect(new Set(lines.map((line) => line.id)).size).toBe(lines.length)
+        // Those of a circle hang below nothing that could be shown.
+        expect(lines.length).toBeLessThanOrEqual(spans.length)
+        for (const [at, { depth }] of lines.entries()) expect(depth).toBeLessThanOrEqual(at)
+      }),
+    )
   })
 })

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common'
+import { ActionModule } from './action/action.module.js'
 import { AddOnModule } from './add-on/add-on.module.js'
 import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
@@ -37,6 +38,7 @@ import { TraceModule } from './trace/trace.module.js'
     WithoutModule,
     PageViewModule,
     ServerReadingModule,
+    ActionModule,
     OutsideModule,
     SweepModule,
     LensModule,

@@ -1,13 +1,14 @@
 import type { NestExpressApplication } from '@nestjs/platform-express'
 import { startStandin } from '@unvelt/standin'
+import { CONFIG } from '../src/config/config.module.js'
+import type { Config } from '../src/config/config.js'
 import { freshDatabase } from '../../testing/fresh-database.js'
 
 export const KEY = 'test-key'
 
 /** Server and stand-in on free ports, each with a database of its own. No worker runs. */
-export async function appForTest() {
+export async function appForTest({ traced = false } = {}) {
   const [own, theirs] = await Promise.all([freshDatabase(), freshDatabase()])
-  const standin = await startStandin({ port: 0, databaseUrl: theirs.url, connectorKey: KEY })
   Object.assign(process.env, {
     DATABASE_URL: own.url,
     UNVELT_PORT: '0',
@@ -17,6 +18,14 @@ export async function appForTest() {
   const { createApp } = await import('../src/create-app.js')
   const app: NestExpressApplication = await createApp()
   await app.listen(0, '127.0.0.1')
+  const standin = await startStandin({
+    port: 0,
+    databaseUrl: theirs.url,
+    connectorKey: KEY,
+    ...(traced && {
+      spans: { endpoint: `${await app.getUrl()}/v1/traces`, token: app.get<Config>(CONFIG).tracesToken },
+    }),
+  })
   const base = (await app.getUrl()) + '/api'
   return {
     app,

@@ -40,6 +40,23 @@ class MeasuringAnswer {
   @IsBoolean() olderRules: boolean = false
   @IsBoolean() serverTiming: boolean = false
   @IsOptional() @IsBoolean() spans?: boolean
+  /** Whether a form can be tried: carried out, and all of it taken back. */
+  @IsOptional() @IsBoolean() trials?: boolean
+}
+
+class ActionAnswer {
+  @IsString() @Length(1, 100) name: string = ''
+  @IsIn(['GET', 'POST']) method: 'GET' | 'POST' = 'GET'
+  @Matches(/^\/(?![/\\])/, { message: 'path: expected a path' }) @MaxLength(2000) path: string = ''
+  /** The fields that are sent. */
+  @IsOptional() @IsObject() form?: Record<string, string>
+  /** In whose role; a visitor's where none is named. */
+  @IsOptional() @Matches(SLUG, { message: 'as: expected small letters, digits, - and _' }) as?: string
+}
+
+/** What visitors and editors do that makes the server work, as it can be tried. */
+export class ActionsAnswer {
+  @IsArray() @ArrayMaxSize(100) @ValidateNested({ each: true }) @Type(() => ActionAnswer) actions: ActionAnswer[] = []
 }
 
 export class ConnectorDescription {

@@ -1,6 +1,7 @@
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js'
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema'
 import {
+  ActionsAnswer,
   AddOnRemovedAnswer,
   AddOnStateAnswer,
   AssetsAnswer,
@@ -48,6 +49,7 @@ export const CONNECTOR_CALLS: ConnectorCall[] = [
   { call: 'POST /snapshots/*/restore', schema: 'restored', answer: RestoredAnswer },
   { call: 'GET /leftovers', schema: 'leftovers', answer: LeftoversAnswer },
   { call: 'POST /leftovers/remove', schema: 'leftovers-removed', answer: LeftoversRemovedAnswer },
+  { call: 'GET /actions', schema: 'actions', answer: ActionsAnswer },
   { call: 'POST /scratch', schema: 'scratch-page', answer: ScratchAnswer },
   { call: 'POST /scratch/remove', schema: 'scratch-removed', answer: ScratchRemovedAnswer },
 ]

@@ -34,7 +34,7 @@ export function readOtlpTraces(value: unknown): { spans: Span[] } | { problems: 
 
 function readSpan(value: unknown, at: string): Span | SpanProblem {
   if (!isRecord(value)) return { at, expected: 'an object' }
-  const { traceId, spanId, parentSpanId, name, startTimeUnixNano, endTimeUnixNano } = value
+  const { traceId, spanId, parentSpanId, name, kind, startTimeUnixNano, endTimeUnixNano } = value
   if (!isHex(traceId, 32)) return { at: `${at}/traceId`, expected: '32 hexadecimal digits' }
   if (!isHex(spanId, 16)) return { at: `${at}/spanId`, expected: '16 hexadecimal digits' }
   const hasParent = parentSpanId !== undefined && parentSpanId !== null && parentSpanId !== ''
@@ -52,7 +52,14 @@ function readSpan(value: unknown, at: string): Span | SpanProblem {
     startMs,
     endMs,
     attributes: readAttributes(list(value, 'attributes') ?? []),
+    server: kind === 2 || kind === 'SPAN_KIND_SERVER',
+    failure: failureOf(value.status),
   }
+}
+
+function failureOf(status: unknown): string | null {
+  if (!isRecord(status) || (status.code !== 2 && status.code !== 'STATUS_CODE_ERROR')) return null
+  return typeof status.message === 'string' && status.message !== '' ? status.message.slice(0, LONGEST_TEXT) : 'failed'
 }
 
 function readAttributes(values: unknown[]): Span['attributes'] {

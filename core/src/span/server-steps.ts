@@ -22,8 +22,8 @@ export interface QueryGroup {
 }
 
 const ADDON = 'unvelt.addon'
-const isQuery = ({ attributes }: Span) => 'db.query.text' in attributes || 'db.system.name' in attributes
-const addonOf = ({ attributes }: Span) => (typeof attributes[ADDON] === 'string' ? attributes[ADDON] : CMS)
+export const isQuery = ({ attributes }: Span) => 'db.query.text' in attributes || 'db.system.name' in attributes
+export const addonOf = ({ attributes }: Span) => (typeof attributes[ADDON] === 'string' ? attributes[ADDON] : CMS)
 
 /** The steps of a trace by add-on and name, the longest first. A query belongs to the step that asked. */
 export function serverSteps(spans: readonly Span[]): ServerStep[] {

@@ -7,4 +7,8 @@ export interface Span {
   startMs: number
   endMs: number
   attributes: Record<string, string | number | boolean>
+  /** Whether it answers a request that came from outside (OTLP span kind 2). */
+  server: boolean
+  /** Why it failed, where it did (OTLP status code 2). */
+  failure: string | null
 }

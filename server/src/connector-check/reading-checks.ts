@@ -1,5 +1,6 @@
 import { parseRuleFile } from '@unvelt/core'
 import type {
+  ActionsAnswer,
   AssetsAnswer,
   ConnectorDescription,
   InventoryAnswer,
@@ -148,6 +149,18 @@ export const READING_CHECKS: Check[] = [
     async run(site) {
       site.fitting(await site.call('GET', '/leftovers'), 'leftovers')
       site.refused(await site.call('POST', '/leftovers/remove', { ids: ['no-such-leftover'] }), 422)
+    },
+  },
+  {
+    call: 'GET /actions',
+    says: 'lists actions that can be tried, none of them twice',
+    async run(site) {
+      const { actions } = site.fitting<ActionsAnswer>(await site.call('GET', '/actions'), 'actions')
+      const names = actions.map(({ name }) => name)
+      const twice = names.find((name, n) => names.indexOf(name) !== n)
+      expect(twice === undefined, `${twice} is there twice`)
+      const form = actions.find(({ method, form }) => method === 'GET' && form !== undefined)
+      expect(form === undefined, `${form?.name} is asked for with GET, and has a form`)
     },
   },
   {

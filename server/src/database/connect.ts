@@ -1,4 +1,5 @@
 import { Sequelize } from 'sequelize'
+import { initialiseAction } from '../action/action.model.js'
 import { initialiseAddOn } from '../add-on/add-on.model.js'
 import { initialiseLens } from '../lens/lens.model.js'
 import { initialisePage } from '../page/page.model.js'
@@ -28,6 +29,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseLens,
     initialiseWithout,
     initialiseServerReading,
+    initialiseAction,
     initialisePattern,
     initialiseSweep,
     initialiseReading,

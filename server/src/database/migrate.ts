@@ -1,5 +1,6 @@
 import { SequelizeStorage, Umzug, type MigrationParams } from 'umzug'
 import type { Sequelize } from 'sequelize'
+import * as actionsAndTasks from './migrations/0016-actions-and-tasks.js'
 import * as first from './migrations/0001-first-tables.js'
 import * as idleAndMainThread from './migrations/0003-idle-and-main-thread.js'
 import * as traces from './migrations/0004-traces.js'
@@ -32,6 +33,7 @@ const MIGRATIONS = {
   '0013-inventory': inventory,
   '0014-without-connector': withoutConnector,
   '0015-inline-code': inlineCode,
+  '0016-actions-and-tasks': actionsAndTasks,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

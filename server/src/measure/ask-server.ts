@@ -12,17 +12,35 @@ export interface ServerQuestion {
   key: string | null
   cache: MeasuringWish['cache']
   reach: Reach
+  siteId: number
+  /** A form that is tried instead of a page that is asked for. */
+  form?: Record<string, string> | undefined
+  /** In whose role. */
+  trial?: string | undefined
 }
 
 /** Asks for a page once, as a visitor's browser would ask for its HTML and nothing else. Redirects are not followed. */
-export async function askServer({ url, key, cache, reach }: ServerQuestion): Promise<ServerReading> {
+export async function askServer({
+  url,
+  key,
+  cache,
+  reach,
+  siteId,
+  form,
+  trial,
+}: ServerQuestion): Promise<ServerReading & { traceId: string | null }> {
   const headers: Record<string, string> = { accept: 'text/html,*/*;q=0.8' }
-  if (key) {
-    headers[MEASURING_HEADER] = measuringHeader(url, key, { rules: 'live', cache }, Date.now() / 1000)
-    headers.traceparent = newTrace().traceparent
+  const trace = key ? newTrace(siteId) : null
+  if (key && trace) {
+    headers[MEASURING_HEADER] = measuringHeader(url, key, { rules: 'live', cache, trial }, Date.now() / 1000)
+    headers.traceparent = trace.traceparent
   }
   const began = performance.now()
-  const response = await siteFetch(url, { reach, headers })
+  const response = await siteFetch(url, {
+    reach,
+    headers,
+    ...(form && { method: 'POST', body: new URLSearchParams(form) }),
+  })
   const firstByteMs = performance.now() - began
   let bytes = 0
   for await (const chunk of response.body ?? []) {
@@ -31,6 +49,7 @@ export async function askServer({ url, key, cache, reach }: ServerQuestion): Pro
   }
   const kept = [...response.headers].filter(([name]) => KEPT_HEADERS.has(name))
   return {
+    traceId: trace?.traceId ?? null,
     status: response.status,
     firstByteMs,
     endMs: performance.now() - began,

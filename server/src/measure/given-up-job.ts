@@ -1,14 +1,16 @@
+import { ActionRow } from '../action/action.model.js'
 import { ServerReadingRow } from '../server-reading/server-reading.model.js'
 import { SweepRow } from '../sweep/sweep.model.js'
 import { WithoutRow } from '../without/without.model.js'
 
 const WHY = 'It was begun several times, and no worker could end it.'
 
-/** A reading of one page that no worker could end is over, with its reason, so that it can be asked for again. */
-export async function giveUpReading(kind: 'server' | 'without', id: number): Promise<void> {
+/** A reading that no worker could end is over, with its reason, so that it can be asked for again. */
+export async function giveUpReading(kind: 'server' | 'without' | 'actions', id: number): Promise<void> {
   const change = { state: 'done' as const, failure: WHY, takenAt: new Date() }
   const where = { id, state: 'waiting' as const }
   if (kind === 'server') await ServerReadingRow.update(change, { where })
+  else if (kind === 'actions') await ActionRow.update(change, { where })
   else await WithoutRow.update(change, { where })
 }
 

@@ -6,14 +6,19 @@ const VALID_SECONDS = 120
 export interface MeasuringWish {
   rules: 'live' | number
   cache: 'serve' | 'bypass'
+  /** In whose role a form is tried; the site takes all of it back. */
+  trial?: string | undefined
 }
 
 /**
  * The header that makes a site treat one request as a measuring one. It is signed for one path and a short time, so
- * that a redirect to somebody else's host gives nothing away: HMAC-SHA-256 of `EXPIRES\nPATH` with the connector key.
+ * that a redirect to somebody else's host gives nothing away: HMAC-SHA-256 of `EXPIRES\nPATH` with the connector key,
+ * of a trial with `\ntrial=ROLE` behind it.
  */
 export function measuringHeader(url: URL, key: string, wish: MeasuringWish, nowSeconds: number): string {
   const expires = Math.floor(nowSeconds) + VALID_SECONDS
-  const signature = createHmac('sha256', key).update(`${expires}\n${url.pathname}${url.search}`).digest('hex')
-  return `expires=${expires}, signature=${signature}, rules=${wish.rules}, cache=${wish.cache}`
+  const trial = wish.trial === undefined ? '' : `trial=${wish.trial}`
+  const signed = `${expires}\n${url.pathname}${url.search}${trial && `\n${trial}`}`
+  const signature = createHmac('sha256', key).update(signed).digest('hex')
+  return `expires=${expires}, signature=${signature}, rules=${wish.rules}, cache=${wish.cache}${trial && `, ${trial}`}`
 }

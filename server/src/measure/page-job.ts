@@ -72,7 +72,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
           url: url.href,
           lens: lens.settings,
           reach: reachOf(site),
-          ...(header && { measuringHeader: header, trace: newTrace() }),
+          ...(header && { measuringHeader: header, trace: newTrace(site.id) }),
         }
         const reading = await readWithLivingBrowser(tools, order)
         if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)

@@ -26,6 +26,7 @@ export async function runServerReadingJob(
     url,
     key: site.connectorKey === null ? null : open(site.connectorKey, secret),
     reach: reachOf(site),
+    siteId: site.id,
   }
   const readings: ServerReading[] = []
   let failure: string | null = null
@@ -33,7 +34,8 @@ export async function runServerReadingJob(
     await askServer({ ...question, cache: 'serve' })
     for (let n = 0; n < row.wanted; n++)
       for (const cache of ['bypass', 'serve'] as const) {
-        readings.push(await askServer({ ...question, cache }))
+        const { traceId: _, ...reading } = await askServer({ ...question, cache })
+        readings.push(reading)
         await row.update({ readings: [...readings] })
       }
   } catch (error) {

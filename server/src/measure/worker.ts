@@ -4,18 +4,21 @@ import type { Sequelize } from 'sequelize'
 import { readConfig } from '../config/config.js'
 import { connect } from '../database/connect.js'
 import {
+  ACTIONS,
   GIVEN_UP,
   openQueue,
   READ_PAGE,
   RECOMPUTE,
   SERVER_READING,
   WITHOUT,
+  type ActionsJob,
   type WithoutJob,
   type ServerReadingJob,
   type ReadPageJob,
   type RecomputeJob,
 } from '../queue/queue.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
+import { runActionsJob } from './actions-job.js'
 import { launchBrowser } from './browser.js'
 import { runPageJob } from './page-job.js'
 import { giveUpReading, giveUpRecomputing } from './given-up-job.js'
@@ -53,12 +56,18 @@ async function main(): Promise<void> {
   await queue.work<WithoutJob>(WITHOUT, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
     if (job) await runWithoutJob(tools, job.data)
   })
+  await queue.work<ActionsJob>(ACTIONS, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
+    if (job) await runActionsJob(tools, job.data)
+  })
   const givenUp = { batchSize: 1, pollingIntervalSeconds: 2 }
   await queue.work<ServerReadingJob>(GIVEN_UP[SERVER_READING], givenUp, async ([job]) => {
     if (job) await giveUpReading('server', job.data.id)
   })
   await queue.work<WithoutJob>(GIVEN_UP[WITHOUT], givenUp, async ([job]) => {
     if (job) await giveUpReading('without', job.data.id)
+  })
+  await queue.work<ActionsJob>(GIVEN_UP[ACTIONS], givenUp, async ([job]) => {
+    if (job) await giveUpReading('actions', job.data.id)
   })
   await queue.work<RecomputeJob>(GIVEN_UP[RECOMPUTE], givenUp, async ([job]) => {
     if (job) await giveUpRecomputing(job.data.sweepId)

@@ -26,11 +26,18 @@ export interface WithoutJob {
   id: number
 }
 
+/** Tries what visitors and editors do on a site. */
+export const ACTIONS = 'actions'
+export interface ActionsJob {
+  id: number
+}
+
 /** Where jobs come that failed, or whose worker died, as often as they may be begun again. */
 export const GIVEN_UP = {
   [RECOMPUTE]: 'recompute-given-up',
   [SERVER_READING]: 'server-reading-given-up',
   [WITHOUT]: 'without-given-up',
+  [ACTIONS]: 'actions-given-up',
 }
 
 /** How long a job may go without a word before another worker takes it: the longest page, times its repeats. */

@@ -3,6 +3,7 @@ import { validateSync, type ValidationError } from 'class-validator'
 import type { Response } from 'undici'
 import { parseRuleFile, RULES_FORMAT, type Rule } from '@unvelt/core'
 import {
+  ActionsAnswer,
   AssetsAnswer,
   ConnectorDescription,
   InventoryAnswer,
@@ -63,6 +64,7 @@ export class ConnectorClient {
 
   inventory = () => this.ask(InventoryAnswer, 'GET', '/inventory')
   assets = () => this.ask(AssetsAnswer, 'GET', '/assets')
+  actions = () => this.ask(ActionsAnswer, 'GET', '/actions')
   purge = (paths: string[]) => this.ask(PurgeAnswer, 'POST', '/purge', { paths })
   warm = (paths: string[]) => this.ask(WarmAnswer, 'POST', '/warm', { paths })
 

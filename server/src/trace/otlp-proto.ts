@@ -11,10 +11,13 @@ message Span {
   bytes span_id = 2;
   bytes parent_span_id = 4;
   string name = 5;
+  int32 kind = 6;
   fixed64 start_time_unix_nano = 7;
   fixed64 end_time_unix_nano = 8;
   repeated KeyValue attributes = 9;
+  Status status = 15;
 }
+message Status { string message = 2; int32 code = 3; }
 message KeyValue { string key = 1; AnyValue value = 2; }
 message AnyValue {
   oneof value { string string_value = 1; bool bool_value = 2; int64 int_value = 3; double double_value = 4; }

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { QueryTypes, type Sequelize } from 'sequelize'
-import type { Span } from '@unvelt/core'
+import { rootsOf, type Span } from '@unvelt/core'
 
 /** A trace that never ends is not kept beyond this. */
 const MOST_PARTS = 60
@@ -16,6 +16,20 @@ export async function storeSpans(sequelize: Sequelize, spans: readonly Span[]): 
        where (select count(*) from trace_part where trace_id = :traceId) < ${MOST_PARTS}`,
       { replacements: { traceId, spans: JSON.stringify(part) } },
     )
+  await storeRoots(sequelize, spans)
+}
+
+/** What is told of traces without reading them: a request's site by its trace id, a task's by the address it names. */
+async function storeRoots(sequelize: Sequelize, spans: readonly Span[]): Promise<void> {
+  for (const root of rootsOf(spans))
+    await sequelize.query(
+      `insert into trace_root (trace_id, site_id, kind, name, addon, started_at, ms, peak_memory_bytes, failure)
+       select :traceId, (select id from site where ${root.kind === 'task' ? 'address = :site' : 'id = :siteId'}),
+         :kind, :name, :addon, to_timestamp(:startedAt / 1000.0), :ms, :peakMemoryBytes, :failure
+       on conflict (trace_id) do update set name = excluded.name, ms = excluded.ms, failure = excluded.failure
+         where excluded.ms > trace_root.ms`,
+      { replacements: { ...root, siteId: siteOf(root.traceId) } },
+    )
 }
 
 /** Every span of a trace that has come so far, each once. */
@@ -28,11 +42,28 @@ export async function spansOf(sequelize: Sequelize, traceId: string): Promise<Sp
 }
 
 export async function forgetOldTraces(sequelize: Sequelize): Promise<void> {
-  await sequelize.query(`delete from trace_part where received_at < now() - interval '${KEPT_DAYS} days'`)
+  const old = `now() - interval '${KEPT_DAYS} days'`
+  // Of each request and task the slowest stays: it is the one that somebody will want to look into.
+  await sequelize.query(
+    `delete from trace_root where started_at < ${old} and trace_id not in (
+       select distinct on (site_id, kind, name) trace_id from trace_root where site_id is not null
+       order by site_id, kind, name, ms desc)`,
+  )
+  await sequelize.query(
+    `delete from trace_part where received_at < ${old}
+     and not exists (select 1 from trace_root where trace_root.trace_id = trace_part.trace_id)`,
+  )
 }
 
-/** A `traceparent` of our own (W3C Trace Context, version 00, sampled). */
-export function newTrace(): { traceId: string; traceparent: string } {
-  const traceId = randomBytes(16).toString('hex')
+const SITE_DIGITS = 8
+
+/**
+ * A `traceparent` of our own (W3C Trace Context, version 00, sampled). The trace id begins with the site that is measured, and
+ * keeps more random digits behind it than the standard asks for.
+ */
+export function newTrace(siteId: number): { traceId: string; traceparent: string } {
+  const traceId = siteId.toString(16).padStart(SITE_DIGITS, '0') + randomBytes(12).toString('hex')
   return { traceId, traceparent: `00-${traceId}-${randomBytes(8).toString('hex')}-01` }
 }
+
+const siteOf = (traceId: string): number => parseInt(traceId.slice(0, SITE_DIGITS), 16)

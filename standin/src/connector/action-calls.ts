@@ -33,7 +33,7 @@ export const actionCalls = (site: Fernhollow): Calls => ({
 function actionsOf(site: Fernhollow): Action[] {
   const running = site.installed.addOns.filter(({ active }) => active !== false)
   const taken = (path: string) => running.some(({ actions }) => actions && Object.hasOwn(actions, path))
-  const product = site.book.listed().find(({ kind }) => kind === 'product')
+  const product = site.book.all().find(({ kind }) => kind === 'product')
   const edited = site.book.listed().find(({ area, roles, path }) => area === 'public' && !roles && path !== '/')
   return [
     ...(site.book.find('/search') ? [{ name: 'search', method: 'GET' as const, path: '/search?q=oak' }] : []),

@@ -1,0 +1,21 @@
+import { Controller, Get, Param, ParseIntPipe } from '@nestjs/common'
+import { TasksAndTraces, TraceView } from '@unvelt/contract'
+import { Answers } from '../openapi/answers.js'
+import { TraceService } from './trace.service.js'
+
+@Controller('sites/:site/traces')
+export class SiteTracesController {
+  constructor(private readonly traces: TraceService) {}
+
+  @Get()
+  @Answers(TasksAndTraces)
+  all(@Param('site', ParseIntPipe) site: number): Promise<TasksAndTraces> {
+    return this.traces.ofSite(site)
+  }
+
+  @Get(':trace')
+  @Answers(TraceView)
+  one(@Param('site', ParseIntPipe) site: number, @Param('trace') trace: string): Promise<TraceView> {
+    return this.traces.one(site, trace)
+  }
+}
