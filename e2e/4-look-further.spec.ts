@@ -67,6 +67,23 @@ test('the server is asked without a browser, and kept copies are told from what 
   await expect(page.getByText('Told to be copies since')).toBeVisible()
 })
 
+test('actions are tried and taken back, tasks are listed apart, and the slowest trace is looked into', async ({
+  page,
+}) => {
+  await openSite(page)
+  await page.getByRole('link', { name: 'Pages' }).click()
+  await page.getByRole('link', { name: 'Actions and tasks' }).click()
+  await expect(page.getByRole('table', { name: 'Scheduled tasks' })).toContainText('warden_round')
+  await page.getByRole('button', { name: 'Try each 10 times' }).click()
+  const row = page.getByRole('table', { name: 'Actions' }).getByRole('row').filter({ hasText: 'post a comment' })
+  await expect(row).toContainText('Weed Filter')
+  await expect(page.getByText(/each 10 times in turn/)).toBeVisible({ timeout: 90_000 })
+  await row.getByRole('link', { name: 'Look into it' }).click()
+  await expect(page.getByRole('heading', { name: 'POST /forms/comment' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Step by step' })).toContainText('select word from weed_words')
+  await expect(page.getByRole('table', { name: 'Queries' })).toContainText('insert into comments')
+})
+
 test('a page is read with and without one outsider, in turn', async ({ page }) => {
   await openPage(page, 'Contact')
   await page.getByRole('tab', { name: 'Without outsiders' }).click()

@@ -175,6 +175,7 @@ describe('the lines of a trace', () => {
   it('stand below what called them, in time, queries alike in one', () => {
     const lines = traceLines([
       query(5, 3, 24, 'select 3'),
+      query(6, 3, 23, 'select other'),
       query(4, 3, 22, 'select 2'),
       span(3, { parentId: id(1), startMs: 21, endMs: 30, name: 'menu' }),
       span(2, { parentId: id(1), startMs: 11, endMs: 15, name: 'header' }),
@@ -185,6 +186,7 @@ describe('the lines of a trace', () => {
       [1, 'header', 1, 4, 1],
       [1, 'menu', 11, 9, 1],
       [2, 'select ?', 12, 2, 2],
+      [2, 'select other', 13, 1, 1],
     ])
   })
 

@@ -59,6 +59,7 @@ export async function startStack({ home, port, standinPort, throwaway = false, q
       // A worker that dies loses nothing; another one takes its place while the rest is up.
       void worker.ended.then(() => {
         if (!running.includes(worker)) return
+        if (!worker.said().includes('worker ready')) console.error(`The worker could not start: ${worker.said()}`)
         running.splice(running.indexOf(worker), 1)
         setTimeout(() => running.includes(server) && keepWorker(), 1000)
       })

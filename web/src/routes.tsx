@@ -11,6 +11,7 @@ import { PlaceFailed } from './parts/place-failed.js'
 import { ProofPlace } from './proof/proof-place.js'
 import { ProofsPlace } from './proof/proofs-place.js'
 import { RulesPlace } from './rules/rules-place.js'
+import { TracePlace } from './server-work/trace-place.js'
 import { SettingsPlace } from './settings/settings-place.js'
 import { FirstSite } from './sites/first-site.js'
 import { RegisterSite } from './sites/register-site.js'
@@ -36,6 +37,7 @@ export const router = createBrowserRouter([
           { path: 'add-ons/:slug', Component: AddOnSheetPlace },
           { path: 'pages', Component: PagesPlace },
           { path: 'pages/:page', Component: PageSheetPlace },
+          { path: 'pages/traces/:trace', Component: TracePlace },
           { path: 'outside', Component: OutsidePlace },
           { path: 'rules', Component: RulesPlace },
           { path: 'settings', Component: SettingsPlace },

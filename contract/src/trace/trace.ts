@@ -44,8 +44,9 @@ export class TraceSpanView {
   @IsString() name: string
   @IsBoolean() query: boolean
   @IsNumber() fromMs: number
+  @IsNumber() untilMs: number
   @IsNumber() ms: number
-  /** Spans of the same kind that were put together with it, since they follow each other below the same step. */
+  /** How many queries were put together, since they differ in their values only. */
   @IsInt() times: number
 }
 

@@ -9,6 +9,8 @@ export interface TraceLine {
   name: string
   query: boolean
   fromMs: number
+  /** When the last ended of those that were put together. */
+  untilMs: number
   /** Of all that were put together. */
   ms: number
   times: number
@@ -18,8 +20,8 @@ export interface TraceLine {
 const DEEPEST = 64
 
 /**
- * A trace as lines to read from top to bottom: each span above those that it called, those by their beginning. Queries that
- * follow each other below one span and differ in their values only are one line.
+ * A trace as lines to read from top to bottom: each span above those that it called, those by their beginning. Queries below
+ * one span that differ in their values only are one line, where the first of them stands.
  */
 export function traceLines(spans: readonly Span[]): TraceLine[] {
   const known = new Set(spans.map(({ spanId }) => spanId))
@@ -32,7 +34,7 @@ export function traceLines(spans: readonly Span[]): TraceLine[] {
   const lines: TraceLine[] = []
   const written = new Set<string>()
   const write = (parent: string | null, depth: number) => {
-    let last: TraceLine | null = null
+    const queries = new Map<string, TraceLine>()
     for (const span of [...(below.get(parent) ?? [])].sort((a, b) => a.startMs - b.startMs)) {
       if (written.has(span.spanId)) continue
       written.add(span.spanId)
@@ -41,13 +43,17 @@ export function traceLines(spans: readonly Span[]): TraceLine[] {
         ? normalised(String(span.attributes['db.query.text'] ?? span.name))
         : String(span.attributes['code.function.name'] ?? span.name)
       const ms = span.endMs - span.startMs
-      if (query && last?.query && last.name === name && last.addon === addonOf(span)) {
-        last.ms += ms
-        last.times += 1
+      const [fromMs, untilMs] = [span.startMs - began, span.endMs - began]
+      const alike = query ? queries.get(`${addonOf(span)}\n${name}`) : undefined
+      if (alike) {
+        alike.ms += ms
+        alike.times += 1
+        alike.untilMs = Math.max(alike.untilMs, untilMs)
         continue
       }
-      last = { id: span.spanId, depth, addon: addonOf(span), name, query, fromMs: span.startMs - began, ms, times: 1 }
-      lines.push(last)
+      const line = { id: span.spanId, depth, addon: addonOf(span), name, query, fromMs, untilMs, ms, times: 1 }
+      if (query) queries.set(`${addonOf(span)}\n${name}`, line)
+      lines.push(line)
       if (depth < DEEPEST) write(span.spanId, depth + 1)
     }
   }

@@ -1,3 +1,4 @@
+import 'reflect-metadata'
 import type PgBoss from 'pg-boss'
 import type { Browser } from 'playwright-core'
 import type { Sequelize } from 'sequelize'

@@ -1,11 +1,12 @@
 import { useMemo } from 'react'
-import { Link, useSearchParams } from 'react-router'
+import { useSearchParams } from 'react-router'
 import { useAddOns } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { useSheet } from '../ledger/use-sheet.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { ViewNav } from '../parts/view-nav.js'
 import { AddOnTable } from './add-on-table.js'
 import { InventoryMenu } from './inventory-menu.js'
 import { rowsOf, type Row } from './rows.js'
@@ -41,23 +42,15 @@ export function AddOnsPlace() {
         {plural(rows.length, 'add-on')}. Figures are summed over{' '}
         {ledger.data.sweep ? `the ${plural(read, 'page')} that sweep ${ledger.data.sweep.id} read` : 'no page yet'}.
       </PlaceHead>
-      <nav aria-label="Lists" className="flex gap-5 border-b border-line px-4">
-        {VIEWS.map(([key, name]) => {
-          const to = new URLSearchParams(search)
-          if (key === 'all') to.delete('view')
-          else to.set('view', key)
-          return (
-            <Link
-              key={key}
-              to={{ search: to.toString() }}
-              aria-current={key === view ? 'page' : undefined}
-              className="border-b-2 border-transparent py-1.5 text-soft hover:text-ink aria-[current]:border-verdigris aria-[current]:font-semibold aria-[current]:text-ink"
-            >
-              {name} <span className="figures font-normal text-soft">{counts[key]}</span>
-            </Link>
-          )
-        })}
-      </nav>
+      <ViewNav
+        label="Lists"
+        shown={view}
+        views={VIEWS.map(([key, name]) => ({
+          key,
+          name,
+          more: <span className="figures font-normal text-soft">{counts[key]}</span>,
+        }))}
+      />
       <div className="min-h-0 flex-1">
         {view === 'undecided' ? (
           <Undecided rows={undecided(rows)} />

@@ -11,6 +11,8 @@ import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { ViewNav } from '../parts/view-nav.js'
+import { BesideLoads } from '../server-work/beside-loads.js'
 import { NamePages } from './name-pages.js'
 import { useViewsImport } from './views-import.js'
 import { SortedTable } from '../parts/sorted-table.js'
@@ -72,6 +74,7 @@ const COLUMNS = [
 export function PagesPlace() {
   const site = useSite()
   const [search] = useSearchParams()
+  const view = VIEWS.find(({ key }) => key === search.get('view'))?.key ?? 'loads'
   const sweep = search.get('sweep')
   const { ledger, sheet, error } = useSheet(site.id, sweep)
   const views = useViewsImport(site.id)
@@ -87,6 +90,7 @@ export function PagesPlace() {
       })),
     [ledger.data, sheet, site.id, sweep],
   )
+  const names = useMemo(() => new Map(ledger.data?.payers.map(({ slug, name }) => [slug, name])), [ledger.data])
   if (error) return <Failed error={error} retry={() => void ledger.refetch()} />
   if (!ledger.data || (ledger.data.sweep && !sheet)) return <Loading what="the pages" />
   return (
@@ -108,13 +112,23 @@ export function PagesPlace() {
         {plural(rows.length, 'page')}, each with all it loads and what the server did for it.{' '}
         {KNOWN_FROM[site.pagesFrom]}
       </PlaceHead>
+      <ViewNav label="Views" views={VIEWS} shown={view} />
       <div className="min-h-0 flex-1 overflow-auto">
-        <SortedTable label="Pages" rows={rows} columns={COLUMNS} sort={[{ id: 'transferBytes', desc: true }]} />
+        {view === 'loads' ? (
+          <SortedTable label="Pages" rows={rows} columns={COLUMNS} sort={[{ id: 'transferBytes', desc: true }]} />
+        ) : (
+          <BesideLoads site={site} names={names} />
+        )}
       </div>
       {naming && <NamePages site={site} onClose={() => setNaming(false)} />}
     </div>
   )
 }
+
+const VIEWS = [
+  { key: 'loads', name: 'Loads' },
+  { key: 'beside', name: 'Actions and tasks' },
+] as const
 
 const KNOWN_FROM: Record<string, string> = {
   connector: '',

@@ -9,7 +9,7 @@ const step = createColumnHelper<ServerStepView>()
 const query = createColumnHelper<QueryGroupView>()
 
 /** What the site did to make the page: its steps by add-on, and its queries by statement. */
-export function ServerView({ work, names }: { work: ServerWork | null; names: Map<string, string> }) {
+export function ServerView({ work, names }: { work: ServerWork | null; names: ReadonlyMap<string, string> }) {
   const steps = useMemo(
     () => [
       step.accessor((row) => names.get(row.addon) ?? row.addon, { id: 'addon', header: 'Add-on' }),
