@@ -153,6 +153,8 @@ export interface Reading {
   domElements: number
   /** Scripts and styles of which it is known what was used. */
   fileUse: FileUse[]
+  /** Nothing was asked of the browser that slows a page: no use of files, no steps. Times are taken from such readings. */
+  clean?: boolean
   /** After the timing was done; none where no step was taken. Their requests are not among the reading's. */
   steps: StepRecord[]
   /** What was used by the end of the last step, of files of the load and of the steps. */

@@ -22,19 +22,23 @@ export interface CodeSeen {
 
 /** Has the browser note what code runs and for how long, from before the page begins until it is quiet. */
 export class CodeWatch {
-  private constructor(private readonly session: CDPSession) {}
+  private constructor(
+    private readonly session: CDPSession,
+    private readonly use: boolean,
+  ) {}
 
-  static async start(session: CDPSession): Promise<CodeWatch> {
+  /** @param use Whether to note what code runs, too: that slows the page a little. */
+  static async start(session: CDPSession, { use }: { use: boolean }): Promise<CodeWatch> {
     await session.send('Profiler.enable')
     await session.send('Profiler.setSamplingInterval', { interval: SAMPLE_EVERY_US })
-    await session.send('Profiler.startPreciseCoverage', { callCount: false, detailed: true })
+    if (use) await session.send('Profiler.startPreciseCoverage', { callCount: false, detailed: true })
     await session.send('Profiler.start')
-    return new CodeWatch(session)
+    return new CodeWatch(session, use)
   }
 
   async stop(): Promise<CodeSeen> {
     const { profile } = await this.session.send('Profiler.stop')
-    return { coverage: await this.takeCoverage(), profile }
+    return { coverage: this.use ? await this.takeCoverage() : [], profile }
   }
 
   /** Notes once more what runs, from now on. Counts, since what is only marked is told of once and not again. */

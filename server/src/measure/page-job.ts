@@ -8,7 +8,7 @@ import { keepPack } from '../ledger/pack-store.js'
 import { PageRow } from '../page/page.model.js'
 import type { ReadPageJob } from '../queue/queue.js'
 import { storePicture } from '../reading/picture-store.js'
-import { isRead, storeFailure, storeReading, storeTolls } from '../reading/reading-store.js'
+import { hasReading, isRead, storeFailure, storeReading, storeTolls } from '../reading/reading-store.js'
 import { reachOf } from '../reach/reach.js'
 import { open } from '../site/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
@@ -58,12 +58,15 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         // Signed in once for all readings of the page, and only when there is one to take.
         cookie ??= await signIn(site.address, lens.settings, tools.secret, reachOf(site))
         let picture: Picture | null = null
+        // The first one that succeeds looks at everything; those after it are clean, and give the times.
+        const first = !(await hasReading({ sweepId, pageId, variant: variant.name }))
         const order: ReadingOrder = {
           cookie,
+          clean: !first,
           // Steps take as long as the load, so one repeat takes them.
           // Never in the back office, nor as somebody who has signed in: what is pressed there may change the site.
           ...(sweep.purpose === 'survey' &&
-            repeat === 1 &&
+            first &&
             page.area === 'public' &&
             lens.settings.visitor.kind === 'signed-out' && {
               steps: stepsFor(page.kind),

@@ -41,6 +41,8 @@ export interface ReadingOrder {
   /** Cookies that sign the visitor in, as `Cookie` has them. */
   cookie?: string | null
   limits?: ReadingLimits
+  /** Leaves out what slows the page: which code and styles are used is not looked at. */
+  clean?: boolean
   /** What is done on the page after its timing; nothing without it. */
   steps?: readonly Step[]
   /** Hosts that it may not ask. */
@@ -162,7 +164,7 @@ class PageReader {
     await slowDown(session, order.lens)
     // Remembering costs the page a little, so it is asked of the reading that is not there for its times alone.
     if (order.steps) await rememberMakers(session)
-    const watch = await CodeWatch.start(session)
+    const watch = await CodeWatch.start(session, { use: !order.clean })
     await session.send('Network.enable')
     if (order.blocked) await blockHosts(session, order.blocked)
     if (order.measuringHeader)
@@ -204,7 +206,7 @@ class PageReader {
       ...(await answer(scriptUse(session, coverage, of))),
       ...(await answer(styleUse(session, page, frameTree.frame.id, of))),
     ]
-    const fileUse = await useOf(code.coverage, requests)
+    const fileUse = order.clean ? [] : await useOf(code.coverage, requests)
     const inlineCode = document ? await this.inlineCode(session, document.id) : []
     const makers = order.steps ? await answer(elementMakers(session)).catch(() => []) : []
     const later =
@@ -232,6 +234,7 @@ class PageReader {
       },
       domElements: figures.domElements,
       fileUse,
+      ...(order.clean && { clean: true }),
       ...later,
       laterUse: later.laterUse.map((use) => union(use, fileUse)),
       companions: this.companions,

@@ -15,6 +15,7 @@ import {
   queryGroups,
   repeatability,
   serverSteps,
+  timedOnes,
   waitSplit,
   type AttributionSources,
   type Reading,
@@ -39,6 +40,7 @@ export class PageSheetService {
     const variant = sweep.purpose === 'proof' ? 'after' : 'live'
     const all = await allReadingsOf(sweep.id, page.id, variant)
     const readings = freshOnes(all)
+    const timed = timedOnes(readings)
     const kept = all.flatMap((each) => keptPage(each) ?? [])
     const failures = await ReadingRow.findAll({
       where: { sweepId: sweep.id, pageId: page.id, variant },
@@ -64,11 +66,11 @@ export class PageSheetService {
       keptBecause: kept[0] ?? null,
       timings: Object.fromEntries(
         names.map((name) => {
-          const known = readings.flatMap((r) => r.timings[name] ?? [])
+          const known = timed.flatMap((r) => r.timings[name] ?? [])
           return [name, known.length > 0 ? median(known) : null]
         }),
       ),
-      noise: repeatability(readings.flatMap((each) => each.timings.load ?? [])),
+      noise: repeatability(timed.flatMap((each) => each.timings.load ?? [])),
       middleLoadMs: reading?.timings.load ?? null,
       domElements: reading?.domElements ?? 0,
       requests: (reading?.requests ?? []).map((request) => {

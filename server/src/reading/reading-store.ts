@@ -17,6 +17,7 @@ import {
   seenInUse,
   sumTolls,
   tolls,
+  withKnownUse,
   type AttributionSources,
   type Reading,
   type Seen,
@@ -54,6 +55,10 @@ export interface ReadingPlace {
 export async function isRead(place: ReadingPlace): Promise<boolean> {
   return (await ReadingRow.count({ where: { ...place } })) > 0
 }
+
+/** Whether a page was read before, by whatever repeat. */
+export const hasReading = async (place: Omit<ReadingPlace, 'repeat'>): Promise<boolean> =>
+  (await ReadingRow.count({ where: { ...place, failure: null } })) > 0
 
 /** Stores a reading. If another worker was first, its reading stands and this one is dropped. */
 export async function storeReading(place: ReadingPlace, reading: Reading, sources: AttributionSources): Promise<void> {
@@ -110,7 +115,7 @@ export async function readingsOf(sweepId: number, pageId: number, variant: strin
 /** The successful readings, copies that a cache had kept among them. */
 export async function allReadingsOf(sweepId: number, pageId: number, variant: string): Promise<Reading[]> {
   const rows = await ReadingRow.findAll({ where: { sweepId, pageId, variant, failure: null }, order: ['repeat'] })
-  return Promise.all(rows.map(readDetail))
+  return withKnownUse(await Promise.all(rows.map(readDetail)))
 }
 
 /** Works out the page's tolls over its repeats and keeps them as plain rows. Returns whether there was a reading. */
