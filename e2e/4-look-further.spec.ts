@@ -84,6 +84,35 @@ test('actions are tried and taken back, tasks are listed apart, and the slowest 
   await expect(page.getByRole('table', { name: 'Queries' })).toContainText('insert into comments')
 })
 
+test('steps are made, taken in from a recording, taken back and put back', async ({ page }) => {
+  await openSite(page)
+  await page.getByRole('link', { name: 'Settings' }).click()
+  const steps = page.getByRole('region', { name: 'Steps' })
+  await steps.getByRole('button', { name: 'A new step …' }).click()
+  const form = steps.getByRole('form', { name: 'A new step' })
+  await form.getByLabel('Name').fill('open the footer')
+  await form.getByLabel('On', { exact: true }).fill('footer >')
+  await form.getByRole('button', { name: 'Save the step' }).click()
+  await expect(form.getByRole('alert')).toHaveText('This is no CSS selector.')
+  await form.getByLabel('On', { exact: true }).fill('footer summary')
+  await form.getByRole('button', { name: 'Save the step' }).click()
+  await expect(steps.getByRole('listitem').filter({ hasText: 'press footer summary' })).toHaveCount(2)
+
+  const recording = { title: 'Find an oak', steps: [{ type: 'change', value: 'oak', selectors: [['#q']] }] }
+  const chooser = page.waitForEvent('filechooser')
+  await steps.getByRole('button', { name: 'Take a recording in …' }).click()
+  const buffer = Buffer.from(JSON.stringify(recording))
+  await (await chooser).setFiles({ name: 'oak.json', mimeType: 'application/json', buffer })
+  await expect(steps).toContainText('type “oak” into #q')
+
+  await steps.getByRole('button', { name: 'Remove open the footer' }).click()
+  await expect(steps).not.toContainText('footer summary')
+  await page.keyboard.press('Control+z')
+  await expect(steps).toContainText('footer summary')
+  await steps.getByRole('button', { name: 'Back to the standard ones' }).click()
+  await expect(steps).not.toContainText('Find an oak')
+})
+
 test('a page is read with and without one outsider, in turn', async ({ page }) => {
   await openPage(page, 'Contact')
   await page.getByRole('tab', { name: 'Without outsiders' }).click()

@@ -20,6 +20,7 @@ import { QueueModule } from './queue/queue.module.js'
 import { RuleModule } from './rule/rule.module.js'
 import { StandingModule } from './standing/standing.module.js'
 import { SiteModule } from './site/site.module.js'
+import { StepModule } from './step/step.module.js'
 import { SweepModule } from './sweep/sweep.module.js'
 import { TraceModule } from './trace/trace.module.js'
 
@@ -40,6 +41,7 @@ import { TraceModule } from './trace/trace.module.js'
     ServerReadingModule,
     ActionModule,
     OutsideModule,
+    StepModule,
     SweepModule,
     LensModule,
     LedgerModule,

@@ -8,15 +8,13 @@ import type { FileUse, Reading, RequestRecord } from '../reading/reading.js'
 export function withKnownUse(readings: readonly Reading[]): Reading[] {
   const watched = readings.find(({ clean, fileUse }) => !clean && fileUse.length > 0)
   if (!watched) return [...readings]
-  const requests = new Map(watched.requests.map((request) => [request.id, request]))
-  const known = new Map<string, FileUse[]>()
-  for (const use of watched.fileUse) {
-    const request = requests.get(use.requestId)
-    if (request) known.set(keyOf(request), [...(known.get(keyOf(request)) ?? []), use])
-  }
+  const uses = new Map(watched.fileUse.map((use) => [use.requestId, use]))
+  const known = new Map<string, (FileUse | undefined)[]>()
+  for (const request of watched.requests)
+    known.set(keyOf(request), [...(known.get(keyOf(request)) ?? []), uses.get(request.id)])
   return readings.map((reading) => {
     if (!reading.clean) return reading
-    const left = new Map([...known].map(([key, uses]) => [key, [...uses]]))
+    const left = new Map([...known].map(([key, inOrder]) => [key, [...inOrder]]))
     const fileUse = reading.requests.flatMap((request): FileUse[] => {
       const use = left.get(keyOf(request))?.shift()
       return use ? [{ ...use, requestId: request.id }] : []

@@ -1,5 +1,6 @@
 import { SequelizeStorage, Umzug, type MigrationParams } from 'umzug'
 import type { Sequelize } from 'sequelize'
+import * as steps from './migrations/0017-steps.js'
 import * as actionsAndTasks from './migrations/0016-actions-and-tasks.js'
 import * as first from './migrations/0001-first-tables.js'
 import * as idleAndMainThread from './migrations/0003-idle-and-main-thread.js'
@@ -34,6 +35,7 @@ const MIGRATIONS = {
   '0014-without-connector': withoutConnector,
   '0015-inline-code': inlineCode,
   '0016-actions-and-tasks': actionsAndTasks,
+  '0017-steps': steps,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

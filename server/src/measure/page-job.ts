@@ -69,7 +69,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
             first &&
             page.area === 'public' &&
             lens.settings.visitor.kind === 'signed-out' && {
-              steps: stepsFor(page.kind),
+              steps: stepsFor(page.kind, site.steps ?? undefined),
               onPicture: (taken: Picture) => void (picture = taken),
             }),
           url: url.href,

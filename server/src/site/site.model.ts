@@ -6,6 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
+import type { Step } from '@unvelt/core'
 import type { ConnectorDescription } from '@unvelt/contract'
 
 export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttributes<SiteRow>> {
@@ -26,6 +27,8 @@ export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttrib
   declare ownHosts: string[]
   declare folders: { prefix: string; payer: string }[]
   declare assetRegister: Record<string, string>
+  /** What is done on its pages after their timing; null while it is what is done anywhere. */
+  declare steps: CreationOptional<Step[] | null>
   declare createdAt: CreationOptional<Date>
 }
 
@@ -44,6 +47,7 @@ export function initialiseSite(sequelize: Sequelize): void {
       ownHosts: DataTypes.ARRAY(DataTypes.TEXT),
       folders: DataTypes.JSONB,
       assetRegister: DataTypes.JSONB,
+      steps: DataTypes.JSONB,
       createdAt: DataTypes.DATE,
     },
     { sequelize, tableName: 'site' },

@@ -1,6 +1,7 @@
 import { LensList } from '../lenses/lens-list.js'
 import { useSite } from '../frame/site-context.js'
 import { PatternList } from '../patterns/pattern-list.js'
+import { StepList } from '../steps/step-list.js'
 import { LeastDifference } from './least-difference.js'
 import { SiteReach } from './site-reach.js'
 import { PlaceHead } from '../parts/place-head.js'
@@ -15,6 +16,7 @@ export function SettingsPlace() {
       </PlaceHead>
       <LensList site={site} />
       <LeastDifference key={site.id} site={site} />
+      <StepList key={`steps ${site.id}`} site={site} />
       <PatternList site={site} />
       <SiteReach site={site} />
     </div>
