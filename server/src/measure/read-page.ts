@@ -30,6 +30,7 @@ import { takePicture, type Picture } from './take-picture.js'
 import { takeSteps } from './take-steps.js'
 import { styleUse } from './style-use.js'
 import { withinTime } from './within-time.js'
+import { WorkerRequests } from './worker-requests.js'
 
 export interface ReadingOrder {
   url: string
@@ -153,7 +154,7 @@ class PageReader {
     const session = await page.context().newCDPSession(page)
     let cutOff = () => {}
     const beyond = new Promise<null>((resolve) => (cutOff = () => resolve(null)))
-    let quiet = new QuietWatch(() => recorder.underWay)
+    let quiet = new QuietWatch(() => underWay())
     const { frameTree } = await session.send('Page.getFrameTree')
     const recorder: RequestRecorder = new RequestRecorder(session, frameTree.frame.id, () => {
       if (isBeyond(recorder, limits)) {
@@ -162,6 +163,8 @@ class PageReader {
         void goOffline(session)
       } else quiet.poke()
     })
+    const workers = new WorkerRequests(page, recorder, () => quiet.poke())
+    const underWay = () => Math.max(recorder.underWay, workers.underWay)
     this.hear()
     await slowDown(session, order.lens)
     // Remembering costs the page a little, so it is asked of the reading that is not there for its times alone.
@@ -196,7 +199,8 @@ class PageReader {
     const pageNow = await answer(page.evaluate(() => performance.now()))
     const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, pageNow - (performance.now() - quietAt))
     const document = recorder.document
-    const requests = recorder.take()
+    const own = recorder.take()
+    const requests = [...own, ...(await answer(workers.beside(own)))]
     if (end === 'stopped')
       this.consoleErrors.push(
         `The reading was cut off after ${recorder.count} requests and ${recorder.transferBytes} bytes.`,
@@ -213,7 +217,7 @@ class PageReader {
     const makers = order.steps ? await answer(elementMakers(session)).catch(() => []) : []
     const later =
       order.steps && end === 'quiet'
-        ? await this.goOn(watch, recorder, () => (quiet = new QuietWatch(() => recorder.underWay)), useOf, requests)
+        ? await this.goOn(watch, recorder, () => (quiet = new QuietWatch(underWay)), useOf, requests)
         : { steps: [], laterUse: [] }
     return {
       url: order.url,

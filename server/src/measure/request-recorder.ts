@@ -93,6 +93,21 @@ export class RequestRecorder {
     return [...this.open.values()].map(({ record }) => record.url)
   }
 
+  /** Whether the script of a worker is still under way. */
+  isOpen = (url: string): boolean => [...this.open.values()].some(({ record }) => record.url === url)
+
+  /** Ends the request for a worker's script, of whose end this session is not told. */
+  endWorker(url: string, tookMs: number, transferBytes: number, decodedBytes: number): void {
+    const [id, open] = [...this.open].find(([, { record }]) => record.url === url) ?? []
+    if (id === undefined || !open) return
+    this.open.delete(id)
+    open.record.decodedBytes ||= decodedBytes
+    open.record.transferBytes = open.record.fromCache ? 0 : transferBytes
+    open.record.endedMs = open.record.startedMs + Math.max(0, tookMs)
+    this.transferBytes += transferBytes
+    this.onChange()
+  }
+
   /** Milliseconds after navigation start of a browser timestamp (seconds). */
   sinceStart(timestamp: number): number {
     return Math.max(0, (timestamp - (this.startedAt ?? timestamp)) * 1000)
