@@ -91,10 +91,10 @@ test('steps are made, taken in from a recording, taken back and put back', async
   await steps.getByRole('button', { name: 'A new step …' }).click()
   const form = steps.getByRole('form', { name: 'A new step' })
   await form.getByLabel('Name').fill('open the footer')
-  await form.getByLabel('On', { exact: true }).fill('footer >')
+  await form.getByRole('textbox', { name: /^On/ }).fill('footer >')
   await form.getByRole('button', { name: 'Save the step' }).click()
   await expect(form.getByRole('alert')).toHaveText('This is no CSS selector.')
-  await form.getByLabel('On', { exact: true }).fill('footer summary')
+  await form.getByRole('textbox', { name: /^On/ }).fill('footer summary')
   await form.getByRole('button', { name: 'Save the step' }).click()
   await expect(steps.getByRole('listitem').filter({ hasText: 'press footer summary' })).toHaveCount(2)
 

@@ -52,6 +52,36 @@ describe('predict', () => {
     })
   })
 
+  it('postpones what is held with all that only it brings in, and counts none of it as saved', () => {
+    const { saved, postponed } = run([['form', 'hold']])
+    expect(sumTolls(saved)).toEqual(sumTolls([]))
+    // Its inline code stays in the page, and the server works as before.
+    expect(sumTolls(postponed)).toMatchObject({ requests: 2, transferBytes: 200, decodedBytes: 400, serverMs: 0 })
+  })
+
+  it('postpones nothing that is gone altogether', () => {
+    const { saved, postponed } = run([
+      ['form', 'leave-out'],
+      ['slider', 'hold'],
+    ])
+    expect([sumTolls(saved).requests, sumTolls(postponed).requests]).toEqual([2, 1])
+  })
+
+  it('never saves and postpones the same, nor more than the page has', () => {
+    const effect = fc.constantFrom<Effect>('skip', 'leave-out', 'hold', 'keep')
+    fc.assert(
+      fc.property(anyReading, anySources, fc.infiniteStream(effect), (one, from, drawn) => {
+        const charged = attribute(one, from)
+        const payers = [...new Set([...charged.requests.values()].map(({ payer }) => payer))]
+        const effects = new Map(payers.map((payer) => [payer, drawn.next().value as Effect]))
+        const { saved, postponed } = predict(one, charged, effects, NONE)
+        const all = sumTolls(tolls(one, charged))
+        for (const measure of ['requests', 'transferBytes'] as const)
+          expect(sumTolls(saved)[measure] + sumTolls(postponed)[measure]).toBeLessThanOrEqual(all[measure])
+      }),
+    )
+  })
+
   it('spares server time and queries only where the site does not run it', () => {
     expect(sumTolls(run([['form', 'skip']]).saved)).toMatchObject({ serverMs: 30, queries: 4, queryMs: 20 })
   })

@@ -72,6 +72,8 @@ export class RuleView {
 /** What rules spare, summed over the pages they touch. Requests and queries are counts; the rest bytes or ms. */
 export class Prediction {
   saved: Record<string, number>
+  /** What comes only later, where add-ons are held; none of it is in `saved`. */
+  postponed: Record<string, number>
   before: Record<string, number>
   perPage: { path: string; saved: Record<string, number> }[]
   /** Libraries that stay although a rule would unload them, with the add-ons that need them. */

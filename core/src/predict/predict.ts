@@ -15,6 +15,8 @@ export interface Dependencies {
 export interface Prediction {
   /** What the page is spared, by payer; zero in a measure that the effect doesn't touch. */
   saved: Toll[]
+  /** What comes only later, if it is asked for at all; none of it counts as saved. */
+  postponed: Toll[]
   /** Ids of the requests that won't be made. */
   requests: string[]
   /** Libraries that stay because something kept needs them: library → the add-ons that need it. */
@@ -55,7 +57,30 @@ export function predict(
   }
   const gone = goneRequests(reading, attribution, unloaded, (payer) => payer in staying)
   const skipped = [...unloaded].filter((addon) => effects.get(addon) === 'skip')
-  return { saved: savedTolls(reading, attribution, gone, unloaded, skipped), requests: [...gone], staying }
+  return {
+    saved: savedTolls(reading, attribution, gone, unloaded, skipped),
+    postponed: postponedTolls(reading, attribution, gone, effects, staying),
+    requests: [...gone],
+    staying,
+  }
+}
+
+/**
+ * What held add-ons load, and what only that brings in, unless it is gone altogether. Libraries stay where they are: what
+ * is held will need them. Inline code stays in the page, so it is not postponed; the server works as before.
+ */
+function postponedTolls(
+  reading: Reading,
+  attribution: Attribution,
+  gone: ReadonlySet<string>,
+  effects: ReadonlyMap<string, Effect>,
+  staying: Record<string, string[]>,
+): Toll[] {
+  const held = new Set([...effects].filter(([, effect]) => effect === 'hold').map(([addon]) => addon))
+  if (held.size === 0) return []
+  const later = goneRequests(reading, attribution, held, (payer) => payer in staying)
+  for (const id of gone) later.delete(id)
+  return savedTolls({ ...reading, inlineCode: [] }, { ...attribution, inlineCode: [] }, later, held, [])
 }
 
 function goneRequests(

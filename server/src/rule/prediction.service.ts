@@ -40,6 +40,7 @@ export class PredictionService {
     const dependencies = await dependenciesOf(siteId)
     const result: Prediction = {
       saved: figures(noToll('')),
+      postponed: figures(noToll('')),
       before: figures(noToll('')),
       perPage: [],
       staying: [],
@@ -57,8 +58,9 @@ export class PredictionService {
       const effects = new Map(
         [...changes(mergeRules(live, drafts), page)].filter(([addOn, effect]) => before.get(addOn) !== effect),
       )
-      const { saved, now, staying } = predictPage(readings, sweep, effects, dependencies)
+      const { saved, postponed, now, staying } = predictPage(readings, sweep, effects, dependencies)
       add(result.saved, saved)
+      add(result.postponed, postponed)
       add(result.before, now)
       result.perPage.push({ path: page.path, saved: figures(saved) })
       for (const [library, neededBy] of Object.entries(staying)) {
@@ -78,12 +80,14 @@ function predictPage(readings: Reading[], sweep: SweepRow, effects: Map<string, 
   const predictions = readings.map((reading, index) => predict(reading, attributions[index]!, effects, dependencies))
   const middle = middleRepeats(charged)
   const saved = noToll('')
+  const postponed = noToll('')
   const now = noToll('')
   for (const measure of MEASURES) {
     saved[measure] = sumTolls(predictions[middle[measure]]!.saved)[measure]
+    postponed[measure] = sumTolls(predictions[middle[measure]]!.postponed)[measure]
     now[measure] = sumTolls(charged[middle[measure]]!)[measure]
   }
-  return { saved, now, staying: predictions[middle.transferBytes]!.staying }
+  return { saved, postponed, now, staying: predictions[middle.transferBytes]!.staying }
 }
 
 /** The effect on each whole add-on of a page. */

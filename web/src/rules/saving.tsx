@@ -3,6 +3,8 @@ import { MEASURE_WORDS, percent, plural } from '../figures/format.js'
 
 const SHOWN: Measure[] = ['requests', 'transferBytes', 'serverMs', 'queries']
 
+const LATER: Measure[] = ['requests', 'transferBytes']
+
 /** Less than this of anything is not worth a line in the tray. */
 const LEAST_SHOWN = 0.5
 
@@ -10,7 +12,9 @@ const LEAST_SHOWN = 0.5
 export function SavingLine({ prediction }: { prediction: Prediction }) {
   const spared = SHOWN.filter((measure) => (prediction.saved[measure] ?? 0) >= LEAST_SHOWN)
   if (prediction.sweepId === null) return <span className="text-soft">Sweep the site to see what this spares.</span>
-  if (spared.length === 0) return <span className="text-soft">Spares nothing that was measured.</span>
+  const later = LATER.filter((measure) => (prediction.postponed[measure] ?? 0) >= LEAST_SHOWN)
+  if (spared.length === 0 && later.length === 0)
+    return <span className="text-soft">Spares nothing that was measured.</span>
   return (
     <span className="figures">
       {spared.map((measure, index) => (
@@ -19,6 +23,12 @@ export function SavingLine({ prediction }: { prediction: Prediction }) {
           <b className="font-semibold">−{MEASURE_WORDS[measure].long(prediction.saved[measure]!)}</b>
         </span>
       ))}
+      {later.length > 0 && (
+        <span>
+          {spared.length > 0 && ' · '}
+          {later.map((measure) => MEASURE_WORDS[measure].long(prediction.postponed[measure]!)).join(', ')} only later
+        </span>
+      )}
       <span className="text-soft"> over {plural(prediction.pages, 'page')}</span>
     </span>
   )
@@ -26,6 +36,7 @@ export function SavingLine({ prediction }: { prediction: Prediction }) {
 
 /** A prediction measure by measure, against what the pages load now. */
 export function SavingTable({ prediction }: { prediction: Prediction }) {
+  const later = MEASURES.some((measure) => (prediction.postponed[measure] ?? 0) > 0)
   return (
     <table className="figures w-full">
       <thead>
@@ -33,16 +44,23 @@ export function SavingTable({ prediction }: { prediction: Prediction }) {
           <th className="py-1 font-normal">Predicted</th>
           <th className="py-1 text-right font-normal">spared</th>
           <th className="py-1 text-right font-normal">of page</th>
+          {later && <th className="py-1 text-right font-normal">only later</th>}
         </tr>
       </thead>
       <tbody>
         {MEASURES.map((measure) => {
+          const postponed = prediction.postponed[measure] ?? 0
           const saved = prediction.saved[measure] ?? 0
           return (
             <tr key={measure} className="border-b border-line/60">
               <th className="py-1 text-left font-normal">{MEASURE_WORDS[measure].name}</th>
               <td className="py-1 text-right">{saved === 0 ? '0' : `−${MEASURE_WORDS[measure].long(saved)}`}</td>
               <td className="py-1 pl-3 text-right text-soft">{percent(saved / (prediction.before[measure] ?? 0))}</td>
+              {later && (
+                <td className="py-1 pl-3 text-right">
+                  {postponed === 0 ? '0' : MEASURE_WORDS[measure].long(postponed)}
+                </td>
+              )}
             </tr>
           )
         })}

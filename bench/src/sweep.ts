@@ -1,0 +1,128 @@
+// A whole sweep beside the bare loads it is made of: the same pages, lenses, repeats and requests past the page cache, one at a time.
+//   npm run bench -- sweep [pages] [no-steps]
+import { spawn } from 'node:child_process'
+import { createHmac } from 'node:crypto'
+import { fileURLToPath } from 'node:url'
+import type { Browser } from 'playwright-core'
+import { launchBrowser } from '@unvelt/server'
+
+const PAGES = Number(process.argv[2] ?? 60)
+const STEPS = process.argv[3] !== 'no-steps'
+const REPEATS = 3
+const key = process.env.STANDIN_KEY!
+const site = process.env.STANDIN_URL!
+const api = `http://127.0.0.1:${process.env.UNVELT_PORT!}/api`
+
+interface Lens {
+  id: number
+  name: string
+  device: { viewportWidth: number; viewportHeight: number; cpuSlowdown: number }
+  network: { latencyMs: number; downKbps: number; upKbps: number } | null
+}
+
+const start = (script: string) =>
+  spawn(process.execPath, [fileURLToPath(new URL(`../../server/dist/${script}`, import.meta.url))], {
+    env: process.env,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
+const running = [start('main.js')]
+
+async function call<T>(method: string, path: string, body?: object): Promise<T> {
+  const response = await fetch(api + path, {
+    method,
+    headers: { 'content-type': 'application/json' },
+    ...(body && { body: JSON.stringify(body) }),
+  })
+  if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`)
+  return (await response.json()) as T
+}
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+
+try {
+  while (!(await call('GET', '/health').catch(() => null))) await pause(200)
+  const { id } = await call<{ id: number }>('POST', '/sites', { address: site, connectorKey: key, local: true })
+  const pages = (
+    await call<{ id: number; path: string; area: string; signedIn: boolean }[]>('GET', `/sites/${id}/pages`)
+  )
+    .filter(({ area, signedIn }) => area === 'public' && !signedIn)
+    .slice(0, PAGES)
+  if (!STEPS) await call('PUT', `/sites/${id}/steps`, { steps: [] })
+  const lenses = (await call<Lens[]>('GET', `/sites/${id}/lenses`)).slice(0, 2)
+  const browser = await launchBrowser(process.env.UNVELT_CHROMIUM!)
+  running.push(start('measure/worker.js'))
+  let swept = 0
+  let bare = 0
+  for (const lens of lenses) {
+    // Half of the bare loads before the sweep and half after, so that what drifts meanwhile drifts for both.
+    for (const half of [0, 1]) {
+      const began = performance.now()
+      for (const [n, { path }] of pages.entries())
+        for (let repeat = 0; repeat < REPEATS; repeat++)
+          if ((n + repeat) % 2 === half) await bareLoad(browser, lens, new URL(path, site))
+      bare += performance.now() - began
+      if (half === 1) continue
+      const from = performance.now()
+      const pageIds = pages.map((page) => page.id)
+      const sweep = await call<{ id: number }>('POST', `/sites/${id}/sweeps`, {
+        lensId: lens.id,
+        pageIds,
+        repeats: REPEATS,
+      })
+      for (;;) {
+        const { status, readingsFailed } = await call<{ status: string; readingsFailed: number }>(
+          'GET',
+          `/sweeps/${sweep.id}`,
+        )
+        if (status === 'done') {
+          if (readingsFailed > 0) throw new Error(`${readingsFailed} readings failed`)
+          break
+        }
+        await pause(100)
+      }
+      swept += performance.now() - from
+    }
+  }
+  await browser.close()
+  const each = (ms: number) => `${(ms / (pages.length * lenses.length * REPEATS)).toFixed(0)} ms a load`
+  console.log(
+    `${pages.length} pages, ${lenses.map(({ name }) => name).join(' and ')}, ${REPEATS} repeats, ${STEPS ? 'with' : 'without'} steps`,
+  )
+  console.log(
+    `bare loads: ${(bare / 1000).toFixed(1)} s, ${each(bare)}; sweep: ${(swept / 1000).toFixed(1)} s, ${each(swept)}`,
+  )
+  console.log(`sweep ratio=${(swept / bare).toFixed(3)} goal=1.25`)
+} finally {
+  for (const child of running.reverse()) child.kill('SIGTERM')
+}
+
+/** One load through the lens, in a fresh context, asked for past the page cache as a reading is. */
+async function bareLoad(browser: Browser, { device, network }: Lens, url: URL): Promise<void> {
+  const context = await browser.newContext({
+    viewport: { width: device.viewportWidth, height: device.viewportHeight },
+  })
+  const page = await context.newPage()
+  const session = await context.newCDPSession(page)
+  if (device.cpuSlowdown > 1) await session.send('Emulation.setCPUThrottlingRate', { rate: device.cpuSlowdown })
+  if (network)
+    await session.send('Network.emulateNetworkConditions', {
+      offline: false,
+      latency: network.latencyMs,
+      downloadThroughput: (network.downKbps * 1000) / 8,
+      uploadThroughput: (network.upKbps * 1000) / 8,
+    })
+  const expires = Math.floor(Date.now() / 1000) + 60
+  const signature = createHmac('sha256', key).update(`${expires}\n${url.pathname}${url.search}`).digest('hex')
+  const header = {
+    name: 'Unvelt-Measure',
+    value: `expires=${expires}, signature=${signature}, rules=live, cache=bypass`,
+  }
+  session.on('Fetch.requestPaused', ({ requestId, request }) => {
+    const headers = Object.entries(request.headers).map(([name, value]) => ({ name, value }))
+    void session.send('Fetch.continueRequest', { requestId, headers: [...headers, header] }).catch(() => {})
+  })
+  await session.send('Fetch.enable', {
+    patterns: [{ urlPattern: url.href.replace(/[\\*?]/g, '\\$&'), resourceType: 'Document', requestStage: 'Request' }],
+  })
+  await page.goto(url.href, { waitUntil: 'networkidle', timeout: 60_000 }).catch(() => {})
+  await context.close()
+}
