@@ -64,7 +64,7 @@ try {
       const from = performance.now()
       const pageIds = pages.map((page) => page.id)
       const sweep = await call<{ id: number }>('POST', `/sites/${id}/sweeps`, {
-        lensId: lens.id,
+        lensIds: [lens.id],
         pageIds,
         repeats: REPEATS,
       })
