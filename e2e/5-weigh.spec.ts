@@ -73,6 +73,23 @@ test('a view is sent by its address, with its selection, and shows the same to s
   await other.close()
 })
 
+test('the ledger holds while its rows change faster than a slow machine paints them', async ({ page }) => {
+  await page.goto('/')
+  await place(page, 'Ledger').click()
+  await expect(page.getByRole('grid')).toBeVisible()
+  const session = await page.context().newCDPSession(page)
+  await session.send('Emulation.setCPUThrottlingRate', { rate: 4 })
+  const filter = page.getByLabel('Filter add-ons by text')
+  const frame = () => page.evaluate(() => new Promise((resolve) => requestAnimationFrame(resolve)))
+  for (const text of ['share buttons', '', 'slider', 'e', 'share', '', 'Code', 'menu', 'o', '']) {
+    await filter.fill(text)
+    // So that tiles are on their way when the next rows come.
+    for (let n = 0; n < 3; n++) await frame()
+  }
+  await expect(page.getByRole('rowheader', { name: 'Pass It On' })).toBeVisible()
+  await expect(page.getByText('This could not be shown')).toHaveCount(0)
+})
+
 test('two add-ons that do one job are found', async ({ page }) => {
   await page.goto('/')
   await place(page, 'Add-ons').click()

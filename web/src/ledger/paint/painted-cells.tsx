@@ -53,8 +53,9 @@ function useTiles(rows: Span, across: Span, { weighed, lines, columns }: Painted
   const nextKey = next?.key
   useEffect(() => {
     if (!next) return
+    // A frame may come before this effect is taken back: where other cells are shown by then, the tile is none of theirs.
     const frame = requestAnimationFrame(() =>
-      show((now) => ({ ...now, bySlot: new Map(now.bySlot).set(slot(next), next) })),
+      show((now) => (now === shown ? { ...now, bySlot: new Map(now.bySlot).set(slot(next), next) } : now)),
     )
     return () => cancelAnimationFrame(frame)
     // The tile and its slot follow from its key.
