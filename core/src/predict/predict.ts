@@ -80,7 +80,11 @@ function postponedTolls(
   if (held.size === 0) return []
   const later = goneRequests(reading, attribution, held, (payer) => payer in staying)
   for (const id of gone) later.delete(id)
-  return savedTolls({ ...reading, inlineCode: [] }, { ...attribution, inlineCode: [] }, later, held, [])
+  // A glued file comes when it comes; what of it is held is a part of it, and another part may be gone.
+  for (const id of attribution.shares.keys()) later.delete(id)
+  const staysOn = reading.requests.filter(({ id }) => !gone.has(id))
+  const rest = { ...reading, requests: staysOn, inlineCode: [] }
+  return savedTolls(rest, { ...attribution, inlineCode: [] }, later, held, [])
 }
 
 function goneRequests(
