@@ -59,6 +59,8 @@ test('a view is sent by its address, with its selection, and shows the same to s
   await page.getByLabel('Filter add-ons by text').fill('share buttons')
   await page.getByRole('button', { name: 'Fold page', exact: true }).click()
   await page.getByLabel('Rows').selectOption('by job')
+  // Rows stay the same elements where others move into them, so the click waits for them to have moved.
+  await expect(page.getByRole('rowheader', { name: 'share buttons (2)' })).toBeVisible()
   await page.getByRole('gridcell', { name: /^Ribbon Share on every page/ }).click()
   const heading = page.getByRole('heading', { name: 'Ribbon Share on every page' })
   await expect(heading).toBeVisible()
