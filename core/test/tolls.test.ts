@@ -88,5 +88,24 @@ describe('pageTolls', () => {
     )
   })
 
+  it('take times from the repeats whose times count, and all else from all', () => {
+    fc.assert(
+      fc.property(
+        fc.array(anyReading, { minLength: 1, maxLength: 4 }),
+        fc.array(anyReading, { minLength: 1, maxLength: 4 }),
+        anySources,
+        (others, counting, sources) => {
+          const of = (readings: Reading[]) => readings.map((reading) => tolls(reading, attribute(reading, sources)))
+          const sum = sumTolls(pageTolls([...of(others), ...of(counting)], of(counting)))
+          const [all, timed] = [sumTolls(pageTolls(of([...others, ...counting]))), sumTolls(pageTolls(of(counting)))]
+          for (const measure of ['mainThreadMs', 'serverMs', 'queryMs'] as const)
+            expect(sum[measure]).toBeCloseTo(timed[measure], 6)
+          for (const measure of ['requests', 'transferBytes', 'decodedBytes', 'idleBytes', 'queries'] as const)
+            expect(sum[measure]).toBe(all[measure])
+        },
+      ),
+    )
+  })
+
   it('are none without a reading', () => expect(pageTolls([])).toEqual([]))
 })

@@ -2,6 +2,7 @@ import 'reflect-metadata'
 import { Sequelize } from 'sequelize'
 import { ActionRow } from '../src/action/action.model.js'
 import { runActionsJob } from '../src/measure/actions-job.js'
+import { Turns } from '../src/measure/turns.js'
 import { SiteRow } from '../src/site/site.model.js'
 import { forgetOldTraces } from '../src/trace/trace-store.js'
 import { appForTest, KEY } from './app-for-test.js'
@@ -19,7 +20,8 @@ beforeAll(async () => {
 afterAll(() => t?.stop())
 
 const secret = Buffer.from('5a'.repeat(32), 'hex')
-const runNewest = async () => runActionsJob({ secret }, { id: (await ActionRow.max('id')) as number })
+const runNewest = async () =>
+  runActionsJob({ secret, turns: new Turns() }, { id: (await ActionRow.max('id')) as number })
 
 /** Spans come a moment after the answer that they tell of. */
 async function once<T>(ask: () => Promise<T>, is: (value: T) => boolean): Promise<T> {

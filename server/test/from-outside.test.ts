@@ -5,6 +5,7 @@ import type { AddOn, Ledger, Page } from '@unvelt/contract'
 import { plainSite, type PlainSite } from '../../testing/plain-site.js'
 import { siteName, withoutSiteName } from '../src/from-outside/site-name.js'
 import { launchBrowser } from '../src/measure/browser.js'
+import { Turns } from '../src/measure/turns.js'
 import { runPageJob } from '../src/measure/page-job.js'
 import { appForTest } from './app-for-test.js'
 import { ledgerCells } from './ledger-cells.js'
@@ -99,6 +100,7 @@ describe('a site without a connector', () => {
       sequelize: t.app.get(Sequelize),
       secret: Buffer.alloc(32, 1),
       browser: async () => browser,
+      turns: new Turns(),
       stopping: () => false,
     }
     for (const pageId of ids) await runPageJob(tools, { sweepId: sweep.id, pageId })

@@ -2,6 +2,7 @@ import 'reflect-metadata'
 import { createServer, type AddressInfo } from 'node:net'
 import { connect } from '../src/database/connect.js'
 import { giveUpReading } from '../src/measure/given-up-job.js'
+import { Turns } from '../src/measure/turns.js'
 import { GIVEN_UP, openQueue, SERVER_READING, type ServerReadingJob } from '../src/queue/queue.js'
 import { runServerReadingJob } from '../src/measure/server-reading-job.js'
 import { ServerReadingRow } from '../src/server-reading/server-reading.model.js'
@@ -25,7 +26,7 @@ afterAll(async () => {
 })
 const secret = Buffer.from('5a'.repeat(32), 'hex')
 const runNewest = async () =>
-  runServerReadingJob({ sequelize: db, secret }, { id: (await ServerReadingRow.max('id')) as number })
+  runServerReadingJob({ secret, turns: new Turns() }, { id: (await ServerReadingRow.max('id')) as number })
 
 it('tells answers made afresh from kept copies, with the site’s own work', async () => {
   expect((await t.call('GET', path)).body).toMatchObject({ underWay: 0, fresh: null, kept: null })

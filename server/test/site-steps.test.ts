@@ -4,6 +4,7 @@ import { Sequelize } from 'sequelize'
 import type { Page, PageSheet } from '@unvelt/contract'
 import { plainSite, type PlainSite } from '../../testing/plain-site.js'
 import { launchBrowser } from '../src/measure/browser.js'
+import { Turns } from '../src/measure/turns.js'
 import { runPageJob } from '../src/measure/page-job.js'
 import { allReadingsOf } from '../src/reading/reading-store.js'
 import { appForTest } from './app-for-test.js'
@@ -72,6 +73,7 @@ it('are taken by the first repeat that succeeds; those after it are clean, and k
     sequelize: t.app.get(Sequelize),
     secret: Buffer.alloc(32, 1),
     browser: async () => browser,
+    turns: new Turns(),
     stopping: () => false,
   }
   await runPageJob(tools, { sweepId: sweep.id, pageId: page!.id })

@@ -3,6 +3,7 @@ import type { Browser } from 'playwright-core'
 import { connect } from '../src/database/connect.js'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { wasBlocked } from '../src/measure/blocked.js'
+import { Turns } from '../src/measure/turns.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { readPage } from '../src/measure/read-page.js'
 import { runWithoutJob } from '../src/measure/without-job.js'
@@ -75,6 +76,7 @@ it('reads with and without in turn, and goes on where it was broken off', async 
     sequelize: db,
     secret: Buffer.from('5a'.repeat(32), 'hex'),
     browser: () => (++readings === 3 ? Promise.reject(new Error('gone')) : Promise.resolve(browser)),
+    turns: new Turns(),
     stopping: () => readings === 3,
   }
   const { id } = started.body.taken[0]

@@ -6,11 +6,15 @@ import { open } from '../site/secret-box.js'
 import { whyUnreachable } from '../site/site-fetch.js'
 import { SiteRow } from '../site/site.model.js'
 import { askServer } from './ask-server.js'
+import type { WorkerTools } from './page-job.js'
 
 const VISITOR = 'visitor'
 
 /** Tries every action that the site offers, in turn, so that what drifts meanwhile drifts for all. */
-export async function runActionsJob({ secret }: { secret: Buffer }, { id }: ActionsJob): Promise<void> {
+export async function runActionsJob(
+  { secret, turns }: Pick<WorkerTools, 'secret' | 'turns'>,
+  { id }: ActionsJob,
+): Promise<void> {
   const row = await ActionRow.findByPk(id)
   if (!row || row.state === 'done') return
   const site = (await SiteRow.findByPk(row.siteId))!
@@ -39,7 +43,7 @@ export async function runActionsJob({ secret }: { secret: Buffer }, { id }: Acti
     for (const question of questions) await askServer(question)
     for (let n = 0; n < row.wanted; n++)
       for (const [index, question] of questions.entries()) {
-        const { traceId, ...reading } = await askServer(question)
+        const { traceId, ...reading } = await turns.alone(() => askServer(question))
         tried[index]!.readings.push(reading)
         if (traceId) tried[index]!.traceIds.push(traceId)
         await row.update({ actions: structuredClone(tried) })

@@ -20,6 +20,7 @@ import { learnSnippets } from './learn-snippets.js'
 import { measuringHeader } from './measuring-header.js'
 import { readPage, type ReadingOrder } from './read-page.js'
 import type { Picture } from './take-picture.js'
+import type { Turns } from './turns.js'
 import { signIn } from './sign-in.js'
 
 export interface WorkerTools {
@@ -27,6 +28,7 @@ export interface WorkerTools {
   secret: Buffer
   /** A browser that is alive; a new one when the last has gone. */
   browser(): Promise<Browser>
+  turns: Turns
   /** True once the worker is to end: what fails from then on is nobody's failure. */
   stopping(): boolean
 }
@@ -60,6 +62,8 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         let picture: Picture | null = null
         // The first one that succeeds looks at everything; those after it are clean, and give the times.
         const first = !(await hasReading({ sweepId, pageId, variant: variant.name }))
+        // A survey takes its times from the clean ones, so the others need not be alone.
+        const timed = !first || sweep.purpose !== 'survey' || sweep.repeats === 1
         const order: ReadingOrder = {
           cookie,
           clean: !first,
@@ -75,15 +79,18 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
           url: url.href,
           lens: lens.settings,
           reach: reachOf(site),
-          ...(header && { measuringHeader: header, trace: newTrace(site.id) }),
+          ...(header && { measuringHeader: header, ...(timed && { trace: newTrace(site.id) }) }),
         }
-        const reading = await readWithLivingBrowser(tools, order)
-        if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)
-        if (sweep.purpose === 'survey')
-          for (const other of await learnSnippets(tools.sequelize, sweep, pageId, reading)) overtaken.add(other)
-        if (!site.connector) await learnTitle(site, page, reading)
-        await storeReading(place, reading, sweep.sources)
-        if (picture) await storePicture(tools.sequelize, place, picture)
+        const read = () => readWithLivingBrowser(tools, order)
+        const reading = await (timed ? tools.turns.alone(read) : tools.turns.beside(read))
+        await tools.turns.beside(async () => {
+          if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)
+          if (sweep.purpose === 'survey')
+            for (const other of await learnSnippets(tools.sequelize, sweep, pageId, reading)) overtaken.add(other)
+          if (!site.connector) await learnTitle(site, page, reading)
+          await storeReading(place, reading, sweep.sources, { timed })
+          if (picture) await storePicture(tools.sequelize, place, picture)
+        })
       } catch (error) {
         if (tools.stopping()) throw error
         await storeFailure(place, failureSentence(error))
@@ -93,13 +100,15 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
   }
   // Patterns may have changed meanwhile.
   await sweep.reload()
-  let read = true
-  for (const { name: variant } of sweep.variants)
-    read = (await storeTolls(tools.sequelize, site.id, { sweepId, pageId, variant }, sweep.sources)) && read
-  await setState(tools.sequelize, sweepId, pageId, read ? 'done' : 'failed')
-  for (const other of overtaken) await workOutAnew(tools.sequelize, sweep, other)
-  await finishSweep(tools.sequelize, sweepId)
-  await tell()
+  await tools.turns.beside(async () => {
+    let read = true
+    for (const { name: variant } of sweep.variants)
+      read = (await storeTolls(tools.sequelize, site.id, { sweepId, pageId, variant }, sweep.sources)) && read
+    await setState(tools.sequelize, sweepId, pageId, read ? 'done' : 'failed')
+    for (const other of overtaken) await workOutAnew(tools.sequelize, sweep, other)
+    await finishSweep(tools.sequelize, sweepId)
+    await tell()
+  })
 }
 
 /** A page of the sweep that was done before something was learnt that changes who pays on it. */

@@ -10,6 +10,9 @@ const LOCK_SPACE = 4601
  * worker dies, however it dies, PostgreSQL lets the lock go.
  */
 export class PageLocks {
+  /** One connection gets one lock as often as it asks. */
+  private readonly held = new Set<number>()
+
   private constructor(private readonly client: pg.Client) {}
 
   static async open(databaseUrl: string): Promise<PageLocks> {
@@ -25,12 +28,16 @@ export class PageLocks {
 
   /** Runs something while the page is marked as being read; null when somebody else is reading it. */
   async hold<T>(job: ReadPageJob, run: () => Promise<T>): Promise<T | null> {
-    const key = [LOCK_SPACE, lockNumber(job)]
+    const number = lockNumber(job)
+    if (this.held.has(number)) return null
+    const key = [LOCK_SPACE, number]
     const { rows } = await this.client.query<{ got: boolean }>('select pg_try_advisory_lock($1, $2) got', key)
     if (!rows[0]!.got) return null
+    this.held.add(number)
     try {
       return await run()
     } finally {
+      this.held.delete(number)
       await this.client.query('select pg_advisory_unlock($1, $2)', key)
     }
   }

@@ -7,12 +7,15 @@ export class QuietWatch {
   private timer: NodeJS.Timeout | null = null
   private settle: ((end: QuietEnd) => void) | null = null
 
-  constructor(private readonly underWay: () => number) {}
+  constructor(
+    private readonly underWay: () => number,
+    private readonly quietMs = QUIET_MS,
+  ) {}
 
   poke(): void {
     if (!this.settle) return
     if (this.timer) clearTimeout(this.timer)
-    this.timer = this.underWay() > 0 ? null : setTimeout(() => this.end('quiet'), QUIET_MS)
+    this.timer = this.underWay() > 0 ? null : setTimeout(() => this.end('quiet'), this.quietMs)
   }
 
   wait(atMostMs: number): Promise<QuietEnd> {

@@ -18,6 +18,7 @@ import { elementMakers, rememberMakers } from './element-makers.js'
 import { explained, ReadingFailure } from './failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
 import { MEASURING_HEADER } from './measuring-header.js'
+import { pageSession } from './page-session.js'
 import { readPageFigures } from './page-figures.js'
 import { QuietWatch } from './quiet.js'
 import { contextOf, slowDown } from './look-through.js'
@@ -27,7 +28,7 @@ import { RequestRecorder } from './request-recorder.js'
 import { documentText, responseText } from './response-text.js'
 import { cookiesFor } from './sign-in.js'
 import { takePicture, type Picture } from './take-picture.js'
-import { takeSteps } from './take-steps.js'
+import { takeSteps, type StepTools } from './take-steps.js'
 import { styleUse } from './style-use.js'
 import { withinTime } from './within-time.js'
 import { WorkerRequests } from './worker-requests.js'
@@ -151,7 +152,7 @@ class PageReader {
 
   async read(): Promise<Reading> {
     const { page, order, limits } = this
-    const session = await page.context().newCDPSession(page)
+    const session = await pageSession(page)
     let cutOff = () => {}
     const beyond = new Promise<null>((resolve) => (cutOff = () => resolve(null)))
     let quiet = new QuietWatch(() => underWay())
@@ -173,7 +174,8 @@ class PageReader {
     await session.send('Network.enable', order.clean ? KEEP_NO_BODIES : {})
     if (order.blocked) await blockHosts(session, order.blocked)
     if (order.measuringHeader)
-      await this.addHeaders(session, {
+      // In a session of its own: Playwright answers on its own one, and would let the request go on without them.
+      await this.addHeaders(await page.context().newCDPSession(page), {
         [MEASURING_HEADER]: order.measuringHeader,
         ...(order.trace && { traceparent: order.trace.traceparent }),
       })
@@ -190,14 +192,15 @@ class PageReader {
         `The page sent the visitor on to ${new URL(page.url()).pathname}: not signed in, or not allowed.`,
       )
     const end = isBeyond(recorder, limits) ? 'stopped' : await quiet.wait(limits.quietWaitMs)
-    const quietAt = end === 'quiet' ? performance.now() - QUIET_MS : null
+    const endedAt = performance.now()
+    const quietAt = end === 'quiet' ? endedAt - QUIET_MS : null
     const answer = <T>(asked: Promise<T>) =>
       withinTime(limits.answerMs, asked, `The page’s main thread answered nothing for ${limits.answerMs / 1000} s.`)
-    const code = await answer(watch.stop())
-    const figures = await answer(readPageFigures(page))
     // The browser's clock and ours differ by a constant; the page's own time origin ties them.
     const pageNow = await answer(page.evaluate(() => performance.now()))
-    const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, pageNow - (performance.now() - quietAt))
+    const pageIsAhead = pageNow - performance.now()
+    const [code, figures] = await Promise.all([answer(watch.stop()), answer(readPageFigures(page))])
+    const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, quietAt + pageIsAhead)
     const document = recorder.document
     const own = recorder.take()
     const requests = [...own, ...(await answer(workers.beside(own)))]
@@ -217,7 +220,12 @@ class PageReader {
     const makers = order.steps ? await answer(elementMakers(session)).catch(() => []) : []
     const later =
       order.steps && end === 'quiet'
-        ? await this.goOn(watch, recorder, () => (quiet = new QuietWatch(underWay)), useOf, requests)
+        ? await this.goOn(
+            watch,
+            { recorder, newQuietWatch: (ms) => (quiet = new QuietWatch(underWay, ms)), quietSince: endedAt },
+            useOf,
+            requests,
+          )
         : { steps: [], laterUse: [] }
     return {
       url: order.url,
@@ -256,8 +264,7 @@ class PageReader {
   /** The steps after the timing, with a picture on the way. Whatever goes wrong here, the load's figures stand. */
   private async goOn(
     watch: CodeWatch,
-    recorder: RequestRecorder,
-    newQuietWatch: () => QuietWatch,
+    tools: Omit<StepTools, 'page' | 'onScrolled'>,
     useOf: (coverage: CodeSeen['coverage'], of: RequestRecord[]) => Promise<FileUse[]>,
     requests: RequestRecord[],
   ): Promise<{ steps: StepRecord[]; laterUse: FileUse[] }> {
@@ -270,7 +277,7 @@ class PageReader {
     }
     try {
       await watch.goOn()
-      const taking = takeSteps({ page, recorder, newQuietWatch, onScrolled }, order.steps!)
+      const taking = takeSteps({ ...tools, page, onScrolled }, order.steps!)
       steps = await withinTime(STEPS_AT_MOST_MS, taking, 'The steps took too long.')
       const coverage = await watch.takeCoverage()
       const all = [...requests, ...steps.flatMap((step) => step.requests)]

@@ -13,13 +13,11 @@ export async function responseText(session: CDPSession, requestId: string): Prom
 /** A frame's own HTML as the browser keeps it for itself. Null where it has gone. */
 export async function documentText(session: CDPSession, frameId: string, url: string): Promise<string | null> {
   try {
-    // Only now: while it is on, every frame tells of itself.
+    // Playwright has it on in its own session, and relies on it: it stays on.
     await session.send('Page.enable')
     const { content, base64Encoded } = await session.send('Page.getResourceContent', { frameId, url })
     return base64Encoded ? Buffer.from(content, 'base64').toString('utf8') : content
   } catch {
     return null
-  } finally {
-    await session.send('Page.disable').catch(() => {})
   }
 }

@@ -1,4 +1,3 @@
-import type { Sequelize } from 'sequelize'
 import type { ServerReading } from '@unvelt/core'
 import { PageRow } from '../page/page.model.js'
 import type { ServerReadingJob } from '../queue/queue.js'
@@ -8,13 +7,14 @@ import { open } from '../site/secret-box.js'
 import { whyUnreachable } from '../site/site-fetch.js'
 import { SiteRow } from '../site/site.model.js'
 import { askServer } from './ask-server.js'
+import type { WorkerTools } from './page-job.js'
 
 /**
  * Asks for a page past the caches and with them in turn, so that what drifts meanwhile drifts for both. The first answer
  * of all only opens the connection and is not kept.
  */
 export async function runServerReadingJob(
-  { secret }: { sequelize: Sequelize; secret: Buffer },
+  { secret, turns }: Pick<WorkerTools, 'secret' | 'turns'>,
   { id }: ServerReadingJob,
 ): Promise<void> {
   const row = await ServerReadingRow.findByPk(id)
@@ -34,7 +34,7 @@ export async function runServerReadingJob(
     await askServer({ ...question, cache: 'serve' })
     for (let n = 0; n < row.wanted; n++)
       for (const cache of ['bypass', 'serve'] as const) {
-        const { traceId: _, ...reading } = await askServer({ ...question, cache })
+        const { traceId: _, ...reading } = await turns.alone(() => askServer({ ...question, cache }))
         readings.push(reading)
         await row.update({ readings: [...readings] })
       }

@@ -4,8 +4,14 @@ import { withinTime } from './within-time.js'
 import type { QuietWatch } from './quiet.js'
 import type { RequestRecorder } from './request-recorder.js'
 
-/** How long the page is left to itself first, for what it goes on doing unasked. */
+/** How long the page is left to itself first, from the end of its quiet span on, for what it goes on doing unasked. */
 const BY_ITSELF_MS = 1_000
+/**
+ * What a press sets off begins at once; after typing, pages commonly wait a moment for more of it. With anything under way, the
+ * step lasts until that has ended, too.
+ */
+const QUIET_MS = 250
+const QUIET_AFTER_TYPING_MS = 500
 /** One action may take this long, and what it sets off may go on as long again. */
 const ACTION_MS = 3_000
 const QUIET_AT_MOST_MS = 4_000
@@ -14,7 +20,9 @@ const MOST_FIELDS = 30
 export interface StepTools {
   page: Page
   recorder: RequestRecorder
-  newQuietWatch(): QuietWatch
+  newQuietWatch(quietMs: number): QuietWatch
+  /** When the page's quiet span ended, by `performance.now()`. */
+  quietSince: number
   /** Called once the page has been scrolled through, before anything on it is touched. */
   onScrolled(): Promise<void>
 }
@@ -23,11 +31,14 @@ export interface StepTools {
 export async function takeSteps(tools: StepTools, steps: readonly Step[]): Promise<StepRecord[]> {
   const { page, recorder } = tools
   const records: StepRecord[] = []
-  await new Promise((resolve) => setTimeout(resolve, BY_ITSELF_MS))
+  // It has been left to itself while it was asked for its figures.
+  const left = tools.quietSince + BY_ITSELF_MS - performance.now()
+  if (left > 0) await new Promise((resolve) => setTimeout(resolve, left))
   records.push({ name: BY_ITSELF, outcome: 'done', requests: recorder.take() })
   const here = page.url()
   for (const step of steps) {
-    const quiet = tools.newQuietWatch()
+    const typing = step.actions.some((action) => action.do === 'type')
+    const quiet = tools.newQuietWatch(typing ? QUIET_AFTER_TYPING_MS : QUIET_MS)
     let outcome: StepRecord['outcome'] = 'done'
     let why: string | undefined
     try {

@@ -11,7 +11,7 @@ import { wasBlocked } from './blocked.js'
 import { failureSentence } from './failure.js'
 import { measuringHeader } from './measuring-header.js'
 import type { WorkerTools } from './page-job.js'
-import { readPage } from './read-page.js'
+import { readPage, type ReadingOrder } from './read-page.js'
 
 /**
  * Reads a page with and without some outsiders in turn, past the site's caches and through its first signed-out lens. What was
@@ -32,7 +32,7 @@ export async function runWithoutJob(tools: WorkerTools, { id }: WithoutJob): Pro
     while (sides.without.length < row.repeats) {
       const side = sides.with.length > sides.without.length ? 'without' : 'with'
       const header = key && measuringHeader(url, key, { rules: 'live', cache: 'bypass' }, Date.now() / 1000)
-      const reading = await readPage(await tools.browser(), {
+      const order: ReadingOrder = {
         url: url.href,
         lens: settings,
         reach: reachOf(site),
@@ -40,7 +40,8 @@ export async function runWithoutJob(tools: WorkerTools, { id }: WithoutJob): Pro
         ...(side === 'without' && {
           blocked: row.payers.length === 0 ? { allBut: site.ownHosts } : { hosts: row.hosts },
         }),
-      })
+      }
+      const reading = await tools.turns.alone(async () => readPage(await tools.browser(), order))
       sides[side].push(figuresOf(reading))
       await row.update({ sides: { ...sides } })
       row.changed('sides', true)

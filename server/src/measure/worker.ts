@@ -27,10 +27,13 @@ import { runRecomputeJob } from './recompute-job.js'
 import { runServerReadingJob } from './server-reading-job.js'
 import { runWithoutJob } from './without-job.js'
 import { abandonedPages, PageLocks } from './page-lock.js'
+import { Turns } from './turns.js'
 
 const LOOK_FOR_ABANDONED_MS = 3000
+/** Two pages are under way, so that what gives no times (steps above all) overlaps; what gives times never does. */
+const PAGES_AT_A_TIME = 2
 
-/** One worker process: takes page jobs from the queue, one at a time, and reads them with a browser of its own. */
+/** One worker process: takes jobs from the queue and reads pages with a browser of its own, at most one at a time for its times. */
 async function main(): Promise<void> {
   const config = readConfig()
   const sequelize = await connect(config.databaseUrl)
@@ -38,16 +41,27 @@ async function main(): Promise<void> {
   const locks = await PageLocks.open(config.databaseUrl)
   let stopping = false
   let browser: Promise<Browser> | null = null
-  const aliveBrowser = async () => {
-    if (!browser || !(await browser.catch(() => null))?.isConnected()) browser = launchBrowser(config.chromium)
-    return browser
+  const aliveBrowser = async (): Promise<Browser> => {
+    const last = browser
+    const alive = await last?.catch(() => null)
+    if (alive?.isConnected()) return alive
+    // Of several that find it gone, the first one starts another.
+    if (browser === last) browser = launchBrowser(config.chromium)
+    return browser!
   }
   await aliveBrowser()
   await forgetOldTraces(sequelize)
-  const tools = { sequelize, secret: config.secret, browser: aliveBrowser, stopping: () => stopping }
-  await queue.work<ReadPageJob>(READ_PAGE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
-    if (job) await locks.hold(job.data, () => runPageJob(tools, job.data))
-  })
+  const tools = {
+    sequelize,
+    secret: config.secret,
+    browser: aliveBrowser,
+    stopping: () => stopping,
+    turns: new Turns(),
+  }
+  for (let n = 0; n < PAGES_AT_A_TIME; n++)
+    await queue.work<ReadPageJob>(READ_PAGE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
+      if (job) await locks.hold(job.data, () => runPageJob(tools, job.data))
+    })
   await queue.work<RecomputeJob>(RECOMPUTE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
     if (job) await runRecomputeJob(sequelize, job.data)
   })

@@ -16,6 +16,7 @@ import {
   readingTotals,
   seenInUse,
   sumTolls,
+  timedOnes,
   tolls,
   withKnownUse,
   type AttributionSources,
@@ -61,7 +62,13 @@ export const hasReading = async (place: Omit<ReadingPlace, 'repeat'>): Promise<b
   (await ReadingRow.count({ where: { ...place, failure: null } })) > 0
 
 /** Stores a reading. If another worker was first, its reading stands and this one is dropped. */
-export async function storeReading(place: ReadingPlace, reading: Reading, sources: AttributionSources): Promise<void> {
+export async function storeReading(
+  place: ReadingPlace,
+  reading: Reading,
+  sources: AttributionSources,
+  /** Whether its times count; where others give them, they do not. */
+  { timed }: { timed: boolean } = { timed: true },
+): Promise<void> {
   const sum = sumTolls(tolls(reading, attribute(reading, sources)))
   const knowsServer = reading.serverTiming.length > 0
   await ReadingRow.bulkCreate(
@@ -73,7 +80,7 @@ export async function storeReading(place: ReadingPlace, reading: Reading, source
         serverMs: knowsServer ? sum.serverMs : null,
         queries: knowsServer ? sum.queries : null,
         queryMs: knowsServer ? sum.queryMs : null,
-        loadMs: reading.timings.load,
+        loadMs: timed ? reading.timings.load : null,
         detail: await squeeze(JSON.stringify(reading)),
       },
     ],
@@ -126,7 +133,8 @@ export async function storeTolls(
   sources: AttributionSources,
 ): Promise<boolean> {
   const readings = await readingsOf(sweepId, pageId, variant)
-  const rows = pageTolls(readings.map((reading) => tolls(reading, attribute(reading, sources))))
+  const tollsOf = (reading: Reading) => tolls(reading, attribute(reading, sources))
+  const rows = pageTolls(readings.map(tollsOf), timedOnes(readings).map(tollsOf))
   await sequelize.transaction(async (transaction) => {
     await sequelize.query('delete from toll where sweep_id = :sweepId and page_id = :pageId and variant = :variant', {
       replacements: { sweepId, pageId, variant },
