@@ -10,7 +10,7 @@ import type { Picture } from '../src/measure/take-picture.js'
 const LATER = `function open(){ var s = document.createElement('script'); s.src = '/menu.js'; document.body.append(s) }
 function never(){ return 1 }
 document.getElementById('m').onclick = open
-addEventListener('load', function () { setTimeout(function () { fetch('/ping') }, 900) })
+addEventListener('load', function () { setTimeout(function () { fetch('/ping') }, 1200) })
 var list = document.createElement('ul'); list.innerHTML = '<li>1<li>2'; document.body.append(list)
 `
 const BODY = `<!doctype html><title>Shop</title><header><button class="danger" onclick="fetch('/pressed')">Empty it all</button><button id="m" aria-expanded="false">Menu</button></header>

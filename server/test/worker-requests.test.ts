@@ -2,7 +2,7 @@ import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { gzipSync } from 'node:zlib'
 import type { Browser } from 'playwright-core'
-import { attribute, NO_SOURCES, tolls } from '@unvelt/core'
+import { attribute, NO_SOURCES, stepsFor, tolls, type RequestRecord } from '@unvelt/core'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { readPage } from '../src/measure/read-page.js'
@@ -15,6 +15,12 @@ let origin: string
 const sent = new Map<string, number>()
 
 const CODE: Record<string, string> = {
+  '/service-page.js': `navigator.serviceWorker.register('/parts/offline/service.js')
+document.querySelector('[aria-expanded]').onclick = () => new Worker('/parts/counter/on-press.js')`,
+  '/parts/offline/service.js': `importScripts('/parts/offline/store.js')
+addEventListener('install', (event) => event.waitUntil(caches.open('kept').then((kept) => kept.addAll(['/kept/one', '/kept/two']))))`,
+  '/parts/offline/store.js': 'self.store = 1',
+  '/parts/counter/on-press.js': `fetch('/data/pressed').then((r) => r.text())`,
   '/page.js': `new Worker('/parts/counter/worker.js')`,
   '/parts/counter/worker.js': `importScripts('/parts/counter/lib.js'); fetch('/data/trees').then((r) => r.text()).then(() => new Worker('/parts/counter/second.js')); setTimeout(() => fetch('/old').then((r) => r.text()), 300)`,
   '/parts/counter/lib.js': `self.lib = ${JSON.stringify('x'.repeat(5_000))}`,
@@ -28,7 +34,12 @@ beforeAll(async () => {
     sent.set(path, (sent.get(path) ?? 0) + 1)
     if (path === '/favicon.ico') return response.writeHead(204).end()
     if (path === '/old') return response.writeHead(302, { location: '/data/late' }).end()
-    if (path === '/') return response.setHeader('content-type', 'text/html').end('<script src="/page.js"></script>')
+    response.setHeader('content-type', 'text/html')
+    if (path === '/') return response.end('<script src="/page.js"></script>')
+    if (path === '/service')
+      return response.end(
+        '<header><button aria-expanded="false">Menu</button></header><script src="/service-page.js"></script>',
+      )
     response.setHeader('content-type', CODE[path] ? 'text/javascript' : 'application/json')
     const body = CODE[path] ?? JSON.stringify('y'.repeat(20_000))
     response.setHeader('content-encoding', 'gzip').end(gzipSync(body))
@@ -75,4 +86,33 @@ it('are charged to whoever pays for the worker', async () => {
   const counter = charged.find(({ payer }) => payer === 'counter')!
   // Both workers, the library, the data, the redirect and what it led to, and the second request for page.js.
   expect(counter.requests).toBe(7)
+}, 60_000)
+
+it('are those of a service worker, too, and what a worker asks for in a step is the step’s', async () => {
+  sent.clear()
+  const reading = await readPage(browser, {
+    reach: 'anywhere',
+    url: `${origin}/service`,
+    lens: DEFAULT_LENS.settings,
+    steps: stepsFor('page'),
+  })
+  const pathsOf = (requests: RequestRecord[]) => requests.map(({ url }) => new URL(url).pathname).sort()
+  const menu = reading.steps.find(({ name }) => name === 'open the menu')!
+  expect(pathsOf(menu.requests)).toEqual(['/data/pressed', '/parts/counter/on-press.js'])
+  expect(reading.companions).toContainEqual({ kind: 'service worker', url: `${origin}/parts/offline/service.js` })
+  const all = pathsOf([...reading.requests, ...reading.steps.flatMap(({ requests }) => requests)])
+  expect(all).toEqual([...sent].flatMap(([path, times]) => Array<string>(times).fill(path)).sort())
+  const kept = reading.requests.filter(({ url }) => new URL(url).pathname.startsWith('/kept/'))
+  expect(kept).toHaveLength(2)
+  for (const { decodedBytes, transferBytes } of kept) {
+    expect(decodedBytes).toBe(JSON.stringify('y'.repeat(20_000)).length)
+    expect(transferBytes).toBeGreaterThan(100)
+  }
+  const sources = {
+    ...NO_SOURCES,
+    ownHosts: [new URL(origin).host],
+    prefixes: [{ prefix: '/parts/offline/', addon: 'offline' }],
+  }
+  const { requests } = attribute(reading, sources)
+  expect(kept.map(({ id }) => requests.get(id)!.payer)).toEqual(['offline', 'offline'])
 }, 60_000)

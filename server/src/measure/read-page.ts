@@ -202,8 +202,11 @@ class PageReader {
     const [code, figures] = await Promise.all([answer(watch.stop()), answer(readPageFigures(page))])
     const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, quietAt + pageIsAhead)
     const document = recorder.document
-    const own = recorder.take()
-    const requests = [...own, ...(await answer(workers.beside(own)))]
+    const takeRequests = async () => {
+      const own = recorder.take()
+      return [...own, ...(await answer(workers.take(own)))]
+    }
+    const requests = await takeRequests()
     if (end === 'stopped')
       this.consoleErrors.push(
         `The reading was cut off after ${recorder.count} requests and ${recorder.transferBytes} bytes.`,
@@ -222,7 +225,7 @@ class PageReader {
       order.steps && end === 'quiet'
         ? await this.goOn(
             watch,
-            { recorder, newQuietWatch: (ms) => (quiet = new QuietWatch(underWay, ms)), quietSince: endedAt },
+            { takeRequests, newQuietWatch: (ms) => (quiet = new QuietWatch(underWay, ms)), quietSince: endedAt },
             useOf,
             requests,
           )

@@ -1,8 +1,7 @@
 import type { Locator, Page } from 'playwright-core'
-import { BY_ITSELF, type Step, type StepAction, type StepRecord } from '@unvelt/core'
+import { BY_ITSELF, type Step, type RequestRecord, type StepAction, type StepRecord } from '@unvelt/core'
 import { withinTime } from './within-time.js'
 import type { QuietWatch } from './quiet.js'
-import type { RequestRecorder } from './request-recorder.js'
 
 /** How long the page is left to itself first, from the end of its quiet span on, for what it goes on doing unasked. */
 const BY_ITSELF_MS = 1_000
@@ -19,7 +18,8 @@ const MOST_FIELDS = 30
 
 export interface StepTools {
   page: Page
-  recorder: RequestRecorder
+  /** What was asked for since the last call. */
+  takeRequests(): Promise<RequestRecord[]>
   newQuietWatch(quietMs: number): QuietWatch
   /** When the page's quiet span ended, by `performance.now()`. */
   quietSince: number
@@ -29,12 +29,12 @@ export interface StepTools {
 
 /** Does on the page what a visitor would, and keeps apart what each step brings. Stops where a step leads to another page. */
 export async function takeSteps(tools: StepTools, steps: readonly Step[]): Promise<StepRecord[]> {
-  const { page, recorder } = tools
+  const { page, takeRequests } = tools
   const records: StepRecord[] = []
   // It has been left to itself while it was asked for its figures.
   const left = tools.quietSince + BY_ITSELF_MS - performance.now()
   if (left > 0) await new Promise((resolve) => setTimeout(resolve, left))
-  records.push({ name: BY_ITSELF, outcome: 'done', requests: recorder.take() })
+  records.push({ name: BY_ITSELF, outcome: 'done', requests: await takeRequests() })
   const here = page.url()
   for (const step of steps) {
     const typing = step.actions.some((action) => action.do === 'type')
@@ -49,7 +49,7 @@ export async function takeSteps(tools: StepTools, steps: readonly Step[]): Promi
     }
     // What is not there sets nothing off.
     if (outcome !== 'not there') await quiet.wait(QUIET_AT_MOST_MS)
-    records.push({ name: step.name, outcome, ...(why !== undefined && { why }), requests: recorder.take() })
+    records.push({ name: step.name, outcome, ...(why !== undefined && { why }), requests: await takeRequests() })
     if (step.actions.some((action) => action.do === 'scroll')) await tools.onScrolled()
     if (page.url() !== here) break
   }

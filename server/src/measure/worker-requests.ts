@@ -17,14 +17,19 @@ const MOST = 500
 const ANSWER_MS = 2_000
 
 /**
- * What a page's workers ask for. The browser tells of it on the workers' own sessions and not on the page's; Playwright
- * listens to all of them, so what it has heard of beyond the page's own requests is theirs.
+ * What a page's workers and its service worker ask for. The browser tells of it on the workers' own sessions and not on the
+ * page's; Playwright listens to all of them, so what it has heard of beyond the page's own requests is theirs.
  */
 export class WorkerRequests {
   /** Addresses of the workers that have begun. */
   private readonly workers: string[] = []
-  private readonly heard: Request[] = []
+  private heard: Request[] = []
   private readonly open = new Set<Request>()
+  /** Requests of the page's own, by method and address, that were not heard of yet. */
+  private readonly own = new Map<string, number>()
+  private readonly ids = new Map<Request, string>()
+  private first: Request | null = null
+  private hasServiceWorker = false
 
   constructor(
     page: Page,
@@ -35,23 +40,39 @@ export class WorkerRequests {
       this.workers.push(worker.url())
       void this.endScripts()
     })
-    page.on('request', (request) => {
+    const begin = (request: Request) => {
+      this.first ??= request
       this.heard.push(request)
       this.open.add(request)
-      if (this.workers.length > 0) onChange()
-    })
+      if (this.hasAny) onChange()
+    }
     const end = (request: Request) => {
       this.open.delete(request)
       void this.endScripts()
-      if (this.workers.length > 0) onChange()
+      if (this.hasAny) onChange()
     }
+    page.on('request', begin)
     page.on('requestfinished', end)
     page.on('requestfailed', end)
+    // A page's events leave out what its service worker asks for.
+    const context = page.context()
+    const ofService = (then: (request: Request) => void) => (request: Request) => {
+      if (!request.serviceWorker()) return
+      this.hasServiceWorker = true
+      then(request)
+    }
+    context.on('request', ofService(begin))
+    context.on('requestfinished', ofService(end))
+    context.on('requestfailed', ofService(end))
+  }
+
+  private get hasAny(): boolean {
+    return this.workers.length > 0 || this.hasServiceWorker
   }
 
   /** How many requests are under way, the page's own among them; none as long as there is no worker. */
   get underWay(): number {
-    if (this.workers.length === 0) return 0
+    if (!this.hasAny) return 0
     return [...this.open].filter((request) => !ENDLESS.has(request.resourceType())).length
   }
 
@@ -65,45 +86,50 @@ export class WorkerRequests {
     }
   }
 
-  /** Those of the workers: what was heard of and is not among the page's own. */
-  async beside(own: readonly RequestRecord[]): Promise<RequestRecord[]> {
-    if (this.workers.length === 0) return []
-    const left = new Map<string, number>()
-    for (const { method, url } of own) left.set(`${method} ${url}`, (left.get(`${method} ${url}`) ?? 0) + 1)
+  /**
+   * Those of the workers since the last call: what was heard of and is not among the page's own.
+   * @param own The page's own requests since the last call.
+   */
+  async take(own: readonly RequestRecord[]): Promise<RequestRecord[]> {
+    const heard = this.heard
+    this.heard = []
+    for (const { method, url } of own) this.own.set(`${method} ${url}`, (this.own.get(`${method} ${url}`) ?? 0) + 1)
     const theirs = new Set<Request>()
     // Where page and worker ask for the same, the one that says it comes from a worker does.
-    for (const request of [...this.heard].sort(
+    for (const request of [...heard].sort(
       (a, b) => Number(this.sender(a) !== null) - Number(this.sender(b) !== null),
     )) {
       if (!/^https?:/.test(request.url())) continue
       const key = `${request.method()} ${request.url()}`
-      const count = left.get(key) ?? 0
-      if (count > 0) left.set(key, count - 1)
+      const count = this.own.get(key) ?? 0
+      if (count > 0 && !request.serviceWorker()) this.own.set(key, count - 1)
       else theirs.add(request)
     }
-    const began = this.heard[0]?.timing().startTime ?? 0
-    const ids = new Map([...theirs].map((request, n) => [request, `worker-${n}`]))
-    const inOrder = this.heard.filter((request) => theirs.has(request)).slice(0, MOST)
-    return Promise.all(inOrder.map((request) => this.record(request, ids, began)))
+    if (!this.hasAny) return []
+    const inOrder = heard.filter((request) => theirs.has(request)).slice(0, Math.max(0, MOST - this.ids.size))
+    for (const request of inOrder) this.ids.set(request, `worker-${this.ids.size}`)
+    return Promise.all(inOrder.map((request) => this.record(request)))
   }
 
   /** Which worker sent it, where it says so: a worker's own address is what it is referred by. */
   private sender(request: Request): string | null {
+    const service = request.serviceWorker()
+    if (service) return service.url()
     const { referer } = request.headers()
     return referer !== undefined && this.workers.includes(referer) ? referer : null
   }
 
-  private async record(request: Request, ids: Map<Request, string>, began: number): Promise<RequestRecord> {
+  private async record(request: Request): Promise<RequestRecord> {
     const { response, headers, transferBytes, decodedBytes } = await sizesOf(request)
     const { startTime, responseEnd } = request.timing()
     const from = request.redirectedFrom()
-    const redirected = from ? ids.get(from) : undefined
+    const redirected = from ? this.ids.get(from) : undefined
     // With one worker there is no doubt whose it is, though to another host it tells its origin only.
     const sender = this.sender(request) ?? (this.workers.length === 1 ? this.workers[0]! : undefined)
-    const startedMs = Math.max(0, startTime - began)
+    const startedMs = Math.max(0, startTime - (this.first?.timing().startTime ?? startTime))
     const failure = request.failure()?.errorText
     return {
-      id: ids.get(request)!,
+      id: this.ids.get(request)!,
       url: request.url(),
       method: request.method(),
       type: TYPES[request.resourceType()] ?? 'other',
@@ -138,8 +164,22 @@ async function sizesOf(request: Request) {
     response,
     headers,
     transferBytes: sizes ? sizes.responseHeadersSize + (sizes.responseBodySize || bodyOnWire(headers, body)) : 0,
-    decodedBytes: body?.length ?? 0,
+    decodedBytes: body?.length || (await storedSize(request)) || (sizes?.responseBodySize ?? 0),
   }
+}
+
+/** Of what a service worker puts away for later the browser gives out no body, but the worker has it. */
+async function storedSize(request: Request): Promise<number | null> {
+  const service = request.serviceWorker()
+  if (!service) return null
+  return known(
+    service.evaluate(async (url) => {
+      // Runs in the worker, of which our own types know nothing.
+      const { caches } = globalThis as unknown as { caches: { match(url: string): Promise<Response | undefined> } }
+      const stored = await caches.match(url)
+      return stored ? (await stored.arrayBuffer()).byteLength : 0
+    }, request.url()),
+  )
 }
 
 /** An answer that is withheld from the page may never be handed out. */
