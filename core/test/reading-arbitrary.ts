@@ -30,12 +30,15 @@ const request = fc.record({
   redirectedFromIndex: fc.option(fc.nat(30)),
 })
 
+const range = fc.tuple(fc.nat(5_000_000), fc.nat(5_000_000)) as fc.Arbitrary<[number, number]>
+
 const inline = fc.record({
   type: fc.constantFrom('script', 'style') as fc.Arbitrary<InlineCode['type']>,
   elementId: fc.option(fc.constantFrom('known', 'other')),
   hash: fc.constantFrom('aaaaaaaa', 'bbbbbbbb'),
   bytes: fc.nat(100_000),
   startLine: fc.nat(40),
+  used: fc.option(fc.array(range, { maxLength: 3 })),
 })
 
 const timing = fc.record({
@@ -43,8 +46,6 @@ const timing = fc.record({
   duration: fc.option(fc.integer({ min: 0, max: 4000 })),
   description: fc.constantFrom('', '12'),
 })
-
-const range = fc.tuple(fc.nat(5_000_000), fc.nat(5_000_000)) as fc.Arbitrary<[number, number]>
 
 const scriptTime = fc.record({
   url: fc.oneof(url, fc.constant('')),
@@ -77,7 +78,11 @@ export const anyReading: fc.Arbitrary<Reading> = fc
       }),
     )
     return reading([page, ...others], {
-      inlineCode: inlineCode.map((code) => ({ ...code, endLine: code.startLine + 3 })),
+      inlineCode: inlineCode.map(({ used, ...code }) => ({
+        ...code,
+        endLine: code.startLine + 3,
+        ...(used && { used }),
+      })),
       serverTiming,
       mainThread,
       fileUse: fileUse.map(({ request: n, used }) => ({ requestId: `r${n}`, used })),

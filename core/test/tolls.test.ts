@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import {
   attribute,
   idleByRequest,
+  inlineIdle,
   MEASURES,
   pageTolls,
   readingTotals,
@@ -37,7 +38,7 @@ describe('tolls', () => {
     fc.assert(
       fc.property(anyReading, anySources, (reading, sources) => {
         const sum = sumTolls(tolls(reading, attribute(reading, sources)))
-        const idle = [...idleByRequest(reading).values()].reduce((all, bytes) => all + bytes, 0)
+        const idle = [...idleByRequest(reading).values(), ...inlineIdle(reading)].reduce((all, bytes) => all + bytes, 0)
         expect(sum.idleBytes).toBe(idle)
         expect(sum.idleBytes).toBeLessThanOrEqual(sum.decodedBytes)
         expect(sum.mainThreadMs).toBeCloseTo(

@@ -1,7 +1,16 @@
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import type { Browser } from 'playwright-core'
-import { attribute, covered, NO_SOURCES, tolls, type Reading } from '@unvelt/core'
+import {
+  attribute,
+  covered,
+  inlineNeededLater,
+  inlineTexts,
+  NO_SOURCES,
+  stepsFor,
+  tolls,
+  type Reading,
+} from '@unvelt/core'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { failureSentence } from '../src/measure/failure.js'
@@ -21,6 +30,11 @@ p:hover{color:green}
 .é{color:grey}
 `
 const BUSY = `var until = performance.now() + 120; while (performance.now() < until);`
+const WRITTEN = `<!doctype html><style>p{color:red}.nobody{color:blue}</style><header><button aria-expanded="false" onclick="onPress()">Menu</button></header>
+<p>Words<script>function onPress(){ return 'ä' }</script>
+<script id="pasted">function idle(){ return 'ä' }
+ran = 1</script><script type="module">window.late = 1</script>
+<script type="application/json">{"no":"code"}</script>`
 const FILES: Record<string, [string, string]> = {
   '/': [
     'text/html; charset=utf-8',
@@ -33,6 +47,7 @@ const FILES: Record<string, [string, string]> = {
   '/a.js': ['text/javascript; charset=utf-8', SCRIPT],
   '/busy.js': ['text/javascript', BUSY],
   '/s.css': ['text/css; charset=utf-8', STYLE],
+  '/written': ['text/html; charset=utf-8', WRITTEN],
   '/stuck': ['text/html', '<script src="/never.js"></script>'],
 }
 
@@ -74,6 +89,31 @@ it('a script’s used parts are those that ran, to the byte, whatever characters
 it('a stylesheet’s used parts are the rules that apply here', async () => {
   expect(usedText(await read('/'), '/s.css')).toEqual(['p{color:red}', 'p:hover{color:green}'])
 }, 20_000)
+
+it('of code written into the page it is known what ran, to the byte, and charged to whoever pays for it', async () => {
+  const read = await readPage(browser, {
+    reach: 'anywhere',
+    url: `${origin}/written`,
+    lens: DEFAULT_LENS.settings,
+    steps: stepsFor('page'),
+  })
+  const texts = inlineTexts(WRITTEN)
+  const parts = (of: 'used' | 'laterUsed') =>
+    read.inlineCode.map((code, n) => code[of]?.map(([a, b]) => Buffer.from(texts[n]!.text).subarray(a, b).toString()))
+  expect(parts('used')).toEqual([['p{color:red}'], [], ['\nran = 1'], ['window.late = 1']])
+  expect(parts('laterUsed')[1]).toEqual(["function onPress(){ return 'ä' }"])
+  expect(inlineNeededLater(read)).toEqual([0, Buffer.byteLength("function onPress(){ return 'ä' }"), 0, 0])
+  const sources = {
+    ...NO_SOURCES,
+    ownHosts: [new URL(origin).host],
+    inline: [{ elementId: 'pasted', addon: 'pasted' }],
+  }
+  const byPayer = new Map(tolls(read, attribute(read, sources)).map((toll) => [toll.payer, toll]))
+  expect(byPayer.get('pasted')!.idleBytes).toBe(Buffer.byteLength("function idle(){ return 'ä' }"))
+  expect(byPayer.get('content')!.idleBytes).toBe(
+    Buffer.byteLength(".nobody{color:blue}function onPress(){ return 'ä' }"),
+  )
+}, 30_000)
 
 it('a script that ran in a frame as well is idle only where it ran in neither', async () => {
   const reading = await read('/twice')

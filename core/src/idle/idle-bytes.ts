@@ -14,3 +14,16 @@ export function idleByRequest({ requests, fileUse }: Reading): Map<string, numbe
     }),
   )
 }
+
+/**
+ * Idle bytes of each piece of inline code, in the reading's order: 0 where its use is not known. All of it is within the
+ * page's own document, and never more than that.
+ */
+export function inlineIdle({ requests, inlineCode }: Pick<Reading, 'requests' | 'inlineCode'>): number[] {
+  let left = requests.filter(({ type }) => type === 'document').at(-1)?.decodedBytes ?? 0
+  return inlineCode.map(({ bytes, used }) => {
+    const came = Math.min(bytes, left)
+    left -= came
+    return used ? Math.max(0, came - covered(used)) : 0
+  })
+}

@@ -1,4 +1,4 @@
-import type { FileUse, Reading, RequestRecord } from '../reading/reading.js'
+import type { FileUse, InlineCode, Reading, RequestRecord } from '../reading/reading.js'
 
 /**
  * Readings of one page, clean ones with what another repeat has seen of the use of the same files: what a file is used for
@@ -6,12 +6,19 @@ import type { FileUse, Reading, RequestRecord } from '../reading/reading.js'
  * size; of one that is asked for several times, the first request has the first one's use. Others are left as they are.
  */
 export function withKnownUse(readings: readonly Reading[]): Reading[] {
-  const watched = readings.find(({ clean, fileUse }) => !clean && fileUse.length > 0)
+  const watched = readings.find(
+    ({ clean, fileUse, inlineCode }) => !clean && (fileUse.length > 0 || inlineCode.some(({ used }) => used)),
+  )
   if (!watched) return [...readings]
   const uses = new Map(watched.fileUse.map((use) => [use.requestId, use]))
   const known = new Map<string, (FileUse | undefined)[]>()
   for (const request of watched.requests)
     known.set(keyOf(request), [...(known.get(keyOf(request)) ?? []), uses.get(request.id)])
+  const inline = new Map(watched.inlineCode.map((code) => [`${code.hash} ${code.bytes}`, code.used]))
+  const withUse = (code: InlineCode): InlineCode => {
+    const used = inline.get(`${code.hash} ${code.bytes}`)
+    return used ? { ...code, used } : code
+  }
   return readings.map((reading) => {
     if (!reading.clean) return reading
     const left = new Map([...known].map(([key, inOrder]) => [key, [...inOrder]]))
@@ -19,7 +26,7 @@ export function withKnownUse(readings: readonly Reading[]): Reading[] {
       const use = left.get(keyOf(request))?.shift()
       return use ? [{ ...use, requestId: request.id }] : []
     })
-    return { ...reading, fileUse }
+    return { ...reading, fileUse, inlineCode: reading.inlineCode.map(withUse) }
   })
 }
 

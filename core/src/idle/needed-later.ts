@@ -18,3 +18,7 @@ export function neededLater({ fileUse, laterUse }: Pick<Reading, 'fileUse' | 'la
 /** The bytes of a file of `size` that are in none of the ranges, each list being what one page used of it. */
 export const idleEverywhere = (size: number, uses: readonly (readonly Range[])[]): number =>
   Math.max(0, size - covered(uses.flat() as Range[]))
+
+/** The same for each piece of inline code, in the reading's order. */
+export const inlineNeededLater = ({ inlineCode }: Pick<Reading, 'inlineCode'>): number[] =>
+  inlineCode.map(({ used = [], laterUsed }) => (laterUsed ? covered(unite(used, laterUsed)) - covered(used) : 0))

@@ -2,6 +2,7 @@ import type { Attribution } from '../attribution/attribute.js'
 import type { Reading, RequestRecord } from '../reading/reading.js'
 import type { Effect } from '../rule/rule.js'
 import { splitRequest } from '../glue/split-request.js'
+import { inlineIdle } from '../idle/idle-bytes.js'
 import { noToll, tolls, type Toll } from '../toll/toll.js'
 
 /** What an add-on needs to work, as the site declares it. */
@@ -137,9 +138,12 @@ function savedTolls(
   const saved = new Map(tolls(part, attribution).map((toll) => [toll.payer, toll]))
   const of = (payer: string) => saved.get(payer) ?? saved.set(payer, noToll(payer)).get(payer)!
   // A single page's inline code goes with its add-on.
+  const idle = inlineIdle(reading)
   reading.inlineCode.forEach((code, index) => {
     const payer = attribution.inlineCode[index]?.payer
-    if (payer && unloaded.has(payer)) of(payer).decodedBytes += code.bytes
+    if (!payer || !unloaded.has(payer)) return
+    of(payer).decodedBytes += code.bytes
+    of(payer).idleBytes += idle[index]!
   })
   // Of a glued file that stays, the parts go.
   for (const request of reading.requests) {

@@ -1,9 +1,15 @@
 import { parse, type DefaultTreeAdapterTypes as Tree } from 'parse5'
 import type { InlineCode } from './reading.js'
 
+/** Inline code with what it says. */
+export type InlineText = InlineCode & { text: string }
+
 /** The scripts and styles written into a page, in document order. Data blocks (JSON and the like) are not code. */
-export function findInlineCode(html: string): InlineCode[] {
-  const found: InlineCode[] = []
+export const findInlineCode = (html: string): InlineCode[] => inlineTexts(html).map(({ text: _, ...code }) => code)
+
+/** The same, each with its text as a browser reads it. */
+export function inlineTexts(html: string): InlineText[] {
+  const found: InlineText[] = []
   const visit = (node: Tree.Node): void => {
     if ('tagName' in node) {
       const type = codeType(node)
@@ -17,6 +23,7 @@ export function findInlineCode(html: string): InlineCode[] {
           bytes: utf8Length(text),
           startLine: location.startLine - 1,
           endLine: location.endLine - 1,
+          text,
         })
       }
       if (node.nodeName === 'template') visit((node as Tree.Template).content)

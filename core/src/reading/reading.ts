@@ -62,6 +62,10 @@ export interface InlineCode {
   /** Zero-based, inclusive lines of the element in the document. */
   startLine: number
   endLine: number
+  /** Ranges in bytes of its text that were run or applied; missing where it is not known. */
+  used?: Range[]
+  /** The same by the end of the last step. */
+  laterUsed?: Range[]
 }
 
 export interface ServerTimingEntry {

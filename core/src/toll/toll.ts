@@ -2,7 +2,7 @@ import type { Attribution } from '../attribution/attribute.js'
 import { CONTENT } from '../attribution/evidence.js'
 import type { Reading } from '../reading/reading.js'
 import { splitRequest } from '../glue/split-request.js'
-import { idleByRequest } from '../idle/idle-bytes.js'
+import { idleByRequest, inlineIdle } from '../idle/idle-bytes.js'
 import { wentOut } from '../reading/totals.js'
 import { serverTolls } from '../server-timing/server-tolls.js'
 
@@ -67,13 +67,16 @@ export function tolls(reading: Reading, attribution: Attribution): Toll[] {
   reading.mainThread.forEach(({ ms }, index) => (of(attribution.mainThread[index]!.payer).mainThreadMs += ms))
   const page = reading.requests.filter((r) => r.type === 'document').at(-1)
   let documentLeft = page?.decodedBytes ?? 0
+  const idleInline = inlineIdle(reading)
   reading.inlineCode.forEach((code, index) => {
-    const charge = attribution.inlineCode[index]
-    if (!charge || !page) return
+    if (!page) return
     const bytes = Math.min(code.bytes, documentLeft)
     documentLeft -= bytes
-    of(charge.payer).decodedBytes += bytes
-    of(attribution.requests.get(page.id)?.payer ?? CONTENT).decodedBytes -= bytes
+    const documentPayer = attribution.requests.get(page.id)?.payer ?? CONTENT
+    const payer = attribution.inlineCode[index]?.payer ?? documentPayer
+    of(payer).decodedBytes += bytes
+    of(documentPayer).decodedBytes -= bytes
+    of(payer).idleBytes += idleInline[index]!
   })
   for (const [payer, server] of serverTolls(reading.serverTiming) ?? []) Object.assign(of(payer), server)
   return [...byPayer.values()]

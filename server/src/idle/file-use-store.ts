@@ -1,5 +1,13 @@
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
-import { attributeWithSteps, unite, withSteps, type AttributionSources, type Range, type Reading } from '@unvelt/core'
+import {
+  attributeWithSteps,
+  CONTENT,
+  unite,
+  withSteps,
+  type AttributionSources,
+  type Range,
+  type Reading,
+} from '@unvelt/core'
 
 interface UsedFile {
   url: string
@@ -8,6 +16,9 @@ interface UsedFile {
   used: Range[]
   later: Range[]
 }
+
+/** What inline code is known by among files: the same code in several pages is one. */
+const inlineName = (hash: string) => `inline code ${hash}`
 
 /** What a page used of each file, united over its repeats: during the load, and by the end of the steps. */
 export function usedFiles(readings: readonly Reading[], sources: AttributionSources): UsedFile[] {
@@ -29,6 +40,17 @@ export function usedFiles(readings: readonly Reading[], sources: AttributionSour
       }
       files.set(key, { ...file, [part]: unite(file[part], ranges) })
     }
+    reading.inlineCode.forEach(({ hash, bytes, ...code }, index) => {
+      if (bytes === 0 || (!code.used && !code.laterUsed)) return
+      const url = inlineName(hash)
+      const payer = attribution.inlineCode[index]?.payer ?? CONTENT
+      const known = files.get(`${url} ${bytes}`) ?? { url, bytes, payer, used: [], later: [] }
+      files.set(`${url} ${bytes}`, {
+        ...known,
+        used: unite(known.used, code.used ?? []),
+        later: unite(known.later, code.laterUsed ?? []),
+      })
+    })
     for (const { requestId, used } of reading.fileUse) take(requestId, 'used', used)
     for (const { requestId, used } of reading.laterUse) take(requestId, 'later', used)
   }

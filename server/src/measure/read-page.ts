@@ -1,11 +1,11 @@
 import type { Browser, BrowserContext, CDPSession, Page } from 'playwright-core'
 import {
-  findInlineCode,
+  inlineTexts,
   parseServerTiming,
   unite,
   type Companion,
   type FileUse,
-  type InlineCode,
+  type InlineText,
   type Reading,
   type RequestRecord,
   type Step,
@@ -14,6 +14,7 @@ import {
 import type { LensSettings } from '../lens/lens-settings.js'
 import { blockHosts, type Blocked } from './blocked.js'
 import { CodeWatch, scriptUse, timeByScript, type CodeSeen } from './code-watch.js'
+import { inlineScriptUse, type UseSeen } from './inline-use.js'
 import { elementMakers, rememberMakers } from './element-makers.js'
 import { explained, ReadingFailure } from './failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
@@ -118,6 +119,7 @@ async function closeIfOpened(page: Page): Promise<void> {
 const CLOSE_MS = 10_000
 /** The browser copies every body for whoever listens, and a page feels it (measured: 5 % of its load). */
 const KEEP_NO_BODIES = { maxTotalBufferSize: 0, maxResourceBufferSize: 0 }
+const NOTHING_SEEN: UseSeen = { files: [], inline: [] }
 const MOST_COMPANIONS = 100
 /** Well within what a whole reading may take, so that the load's figures are never lost for the steps' sake. */
 const STEPS_AT_MOST_MS = 30_000
@@ -214,14 +216,16 @@ class PageReader {
     const complaints = this.consoleErrors.length
     for (const record of requests) record.renderBlocking = figures.renderBlocking.includes(record.url)
     const documentUrls = new Set(requests.filter((r) => r.type === 'document').map((r) => r.url))
-    const useOf = async (coverage: CodeSeen['coverage'], of: RequestRecord[]) => [
-      ...(await answer(scriptUse(session, coverage, of))),
-      ...(await answer(styleUse(session, page, frameTree.frame.id, of))),
-    ]
-    const fileUse = order.clean ? [] : await useOf(code.coverage, requests)
-    const inlineCode = document ? await this.inlineCode(session, document, frameTree.frame.id) : []
+    const codes = document ? await this.inlineTexts(session, document, frameTree.frame.id) : []
+    const useOf = async (coverage: CodeSeen['coverage'], of: RequestRecord[]): Promise<UseSeen> => {
+      const scripts = await answer(scriptUse(session, coverage, of))
+      const styles = await answer(styleUse(session, page, frameTree.frame.id, of, codes))
+      const inline = inlineScriptUse(coverage, document?.url ?? '', codes)
+      return { files: [...scripts, ...styles.files], inline: inline.map((used, n) => used ?? styles.inline[n]!) }
+    }
+    const use: UseSeen = order.clean ? NOTHING_SEEN : await useOf(code.coverage, requests)
     const makers = order.steps ? await answer(elementMakers(session)).catch(() => []) : []
-    const later =
+    const { steps, later } =
       order.steps && end === 'quiet'
         ? await this.goOn(
             watch,
@@ -229,13 +233,17 @@ class PageReader {
             useOf,
             requests,
           )
-        : { steps: [], laterUse: [] }
+        : { steps: [], later: NOTHING_SEEN }
     return {
       url: order.url,
       finalUrl: page.url(),
       title: figures.title,
       requests,
-      inlineCode,
+      inlineCode: codes.map(({ text: _, ...inline }, n) => ({
+        ...inline,
+        ...(use.inline[n] && { used: use.inline[n] }),
+        ...(later.inline[n] && { laterUsed: unite(use.inline[n] ?? [], later.inline[n]) }),
+      })),
       serverTiming: parseServerTiming(document?.responseHeaders['server-timing'] ?? ''),
       timings: {
         ttfb: figures.ttfb,
@@ -250,10 +258,10 @@ class PageReader {
         cumulativeLayoutShift: figures.cumulativeLayoutShift,
       },
       domElements: figures.domElements,
-      fileUse,
+      fileUse: use.files,
       ...(order.clean && { clean: true }),
-      ...later,
-      laterUse: later.laterUse.map((use) => union(use, fileUse)),
+      steps,
+      laterUse: later.files.map((used) => union(used, use.files)),
       companions: this.companions,
       elementMakers: makers,
       mainThread: timeByScript(code.profile, documentUrls),
@@ -268,9 +276,9 @@ class PageReader {
   private async goOn(
     watch: CodeWatch,
     tools: Omit<StepTools, 'page' | 'onScrolled'>,
-    useOf: (coverage: CodeSeen['coverage'], of: RequestRecord[]) => Promise<FileUse[]>,
+    useOf: (coverage: CodeSeen['coverage'], of: RequestRecord[]) => Promise<UseSeen>,
     requests: RequestRecord[],
-  ): Promise<{ steps: StepRecord[]; laterUse: FileUse[] }> {
+  ): Promise<{ steps: StepRecord[]; later: UseSeen }> {
     const { page, order } = this
     let steps: StepRecord[] = []
     const here = page.url()
@@ -285,9 +293,9 @@ class PageReader {
       const coverage = await watch.takeCoverage()
       const all = [...requests, ...steps.flatMap((step) => step.requests)]
       // On another page nothing more can be learnt of the one before.
-      return { steps, laterUse: page.url() === here ? await useOf(coverage, all) : await useOf(coverage, []) }
+      return { steps, later: page.url() === here ? await useOf(coverage, all) : NOTHING_SEEN }
     } catch {
-      return { steps, laterUse: [] }
+      return { steps, later: NOTHING_SEEN }
     }
   }
 
@@ -325,8 +333,8 @@ class PageReader {
     })
   }
 
-  private async inlineCode(session: CDPSession, { id, url }: RequestRecord, frame: string): Promise<InlineCode[]> {
+  private async inlineTexts(session: CDPSession, { id, url }: RequestRecord, frame: string): Promise<InlineText[]> {
     const html = this.order.clean ? await documentText(session, frame, url) : await responseText(session, id)
-    return html === null ? [] : findInlineCode(html)
+    return html === null ? [] : inlineTexts(html)
   }
 }

@@ -1,6 +1,15 @@
 import type { CDPSession, Page } from 'playwright-core'
 import type { Protocol } from 'devtools-protocol'
-import { readStyleRules, usedOfStyle, type FileUse, type RequestRecord, type StyleRule } from '@unvelt/core'
+import {
+  readStyleRules,
+  toBytes,
+  usedOfStyle,
+  type FileUse,
+  type InlineText,
+  type Range,
+  type RequestRecord,
+  type StyleRule,
+} from '@unvelt/core'
 import { rangesInBytes } from './code-watch.js'
 
 /** What isn't answered within this time counts as used, since not known is not idle. */
@@ -13,6 +22,12 @@ interface Sheet {
   rules: StyleRule[]
 }
 
+/** What of each stylesheet is applied, and of each piece of inline code that is one; null for the others. */
+export interface StyleUse {
+  files: FileUse[]
+  inline: (Range[] | null)[]
+}
+
 /**
  * What of each stylesheet is applied. The browser's own rule tracking makes a load three times as long, so the page is
  * asked once it is quiet: which selectors match an element, which conditions hold, which typefaces are drawn.
@@ -22,10 +37,12 @@ export async function styleUse(
   page: Page,
   mainFrameId: string,
   requests: readonly RequestRecord[],
-): Promise<FileUse[]> {
+  codes: readonly InlineText[],
+): Promise<StyleUse> {
   const sheets = await readSheets(session, mainFrameId, requests)
-  if (sheets.length === 0) return []
-  const rules = sheets.flatMap((sheet) => sheet.rules)
+  const written = codes.map(({ type, text }) => (type === 'style' ? rulesOf(text) : null))
+  if (sheets.length === 0 && written.every((own) => own === null)) return { files: [], inline: codes.map(() => null) }
+  const rules = [...sheets.map((sheet) => sheet.rules), ...written.map((own) => own ?? [])].flat()
   const all = (of: (rule: StyleRule) => string[]) => [...new Set(rules.flatMap(of))]
   const asked = {
     selectors: all((rule) => rule.selectors),
@@ -49,7 +66,8 @@ export async function styleUse(
     const used = await rangesInBytes(session, request, usedOfStyle(own, state), length)
     if (used) uses.push({ requestId: request.id, used })
   }
-  return uses
+  const inline = written.map((own, n) => own && toBytes(usedOfStyle(own, state), codes[n]!.text))
+  return { files: uses, inline }
 }
 
 async function readSheets(

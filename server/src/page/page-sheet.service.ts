@@ -3,6 +3,9 @@ import { Sequelize } from 'sequelize'
 import {
   attribute,
   attributeWithSteps,
+  CONTENT,
+  inlineIdle,
+  inlineNeededLater,
   cacheLife,
   freshOnes,
   keptPage,
@@ -54,6 +57,10 @@ export class PageSheetService {
       (await filesOverSite(this.sequelize, sweep.id, page.id)).map((file) => [`${file.url} ${file.bytes}`, file]),
     )
     const idle = reading ? idleByRequest(reading) : new Map<string, number>()
+    const document = reading?.requests.filter(({ type }) => type === 'document').at(-1)
+    const inPage = reading?.inlineCode.some(({ used }) => used)
+      ? inlineIdle(reading).reduce((sum, bytes) => sum + bytes, 0)
+      : null
     const timeOf = reading ? timeByUrl(reading) : new Map<string, number>()
     const names = reading ? (Object.keys(reading.timings) as (keyof typeof reading.timings)[]) : []
     return {
@@ -93,7 +100,7 @@ export class PageSheetService {
           compression: compression(request),
           idleEverywhere: file?.idleEverywhere ?? null,
           neededLater: file?.neededLater ?? null,
-          idleBytes: idle.get(id) ?? null,
+          idleBytes: id === document?.id ? (inPage ?? null) : (idle.get(id) ?? null),
           mainThreadMs: takeOnce(timeOf, url),
           payer: charge.payer,
           evidence: charge.evidence,
@@ -140,6 +147,10 @@ function stepsOf(
   const neededBy: Record<string, number> = {}
   for (const [id, bytes] of neededLater(reading))
     if (bytes > 0 && requests.has(id)) neededBy[payerOf(id)] = (neededBy[payerOf(id)] ?? 0) + bytes
+  inlineNeededLater(reading).forEach((bytes, index) => {
+    const payer = attribution.inlineCode[index]?.payer ?? CONTENT
+    if (bytes > 0) neededBy[payer] = (neededBy[payer] ?? 0) + bytes
+  })
   return {
     steps: reading.steps.map(({ name, outcome, why, requests: brought }) => ({
       name,
