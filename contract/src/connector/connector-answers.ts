@@ -42,6 +42,8 @@ class MeasuringAnswer {
   @IsOptional() @IsBoolean() spans?: boolean
   /** Whether a form can be tried: carried out, and all of it taken back. */
   @IsOptional() @IsBoolean() trials?: boolean
+  /** Whether it can mark what each add-on prints. */
+  @IsOptional() @IsBoolean() marks?: boolean
 }
 
 class ActionAnswer {

@@ -145,6 +145,12 @@ export interface ElementMaker {
   inSight?: number
 }
 
+/** How many elements an add-on wrote into the page's HTML, by the site's own word. */
+export interface ElementWriter {
+  addon: string
+  elements: number
+}
+
 /** One page loaded once under one lens. */
 export interface Reading {
   url: string
@@ -166,6 +172,8 @@ export interface Reading {
   companions: Companion[]
   /** Who made the page's elements; empty where it was not asked. */
   elementMakers: ElementMaker[]
+  /** Missing where the site doesn't tell. */
+  elementWriters?: ElementWriter[]
   mainThread: ScriptTime[]
   fonts: DeclaredFont[]
   /** The trace that ties it to what the site tells of its own work. */

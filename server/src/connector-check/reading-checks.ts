@@ -1,4 +1,4 @@
-import { parseRuleFile } from '@unvelt/core'
+import { markedElements, parseRuleFile } from '@unvelt/core'
 import type {
   ActionsAnswer,
   AssetsAnswer,
@@ -127,6 +127,22 @@ export const READING_CHECKS: Check[] = [
       const without = await site.page(path, 'rules=0, cache=bypass')
       expect(without.headers.get('unvelt-rules') === '0', 'version 0 must be the page without rules')
       expect((await site.page(path, 'rules=999999, cache=bypass')).status === 409, 'an unknown version must give 409')
+    },
+  },
+  {
+    says: 'marks what its add-ons print for whoever asks for marks, and for nobody else',
+    async run(site) {
+      if (!site.description.measuring?.marks) return
+      const path = (await publicPages(site))[0]!
+      const marked = await site.page(path, 'rules=live, cache=bypass, marks=on')
+      expect(marked.status === 200, `${path} answers ${marked.status}`)
+      const written = [...markedElements(marked.text).keys()]
+      expect(written.length > 0, `${path} has no mark in it`)
+      const known = new Set((await inventoryOf(site)).addOns.map(({ slug }) => slug))
+      const stranger = written.find((slug) => !known.has(slug))
+      expect(stranger === undefined, `${stranger} is marked, and is not in the inventory`)
+      const plain = await site.page(path, 'rules=live, cache=bypass')
+      expect(markedElements(plain.text).size === 0, `${path} has marks in it that nobody asked for`)
     },
   },
   {

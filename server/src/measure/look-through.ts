@@ -19,6 +19,10 @@ export async function contextOf(
   })
 }
 
+/** What the browser calls itself through a lens; undefined where it is its own name. */
+export const agentOf = (browser: Browser, { device }: LensSettings): string | undefined =>
+  device.phone ? phoneAgent(browser) : undefined
+
 /** Slows processor and network down as the lens says. */
 export async function slowDown(session: CDPSession, { device, network }: LensSettings): Promise<void> {
   if (device.cpuSlowdown > 1) await session.send('Emulation.setCPUThrottlingRate', { rate: device.cpuSlowdown })

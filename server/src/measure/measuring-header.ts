@@ -8,6 +8,8 @@ export interface MeasuringWish {
   cache: 'serve' | 'bypass'
   /** In whose role a form is tried; the site takes all of it back. */
   trial?: string | undefined
+  /** Whether the site marks what each add-on prints. */
+  marks?: boolean
 }
 
 /**
@@ -20,5 +22,5 @@ export function measuringHeader(url: URL, key: string, wish: MeasuringWish, nowS
   const trial = wish.trial === undefined ? '' : `trial=${wish.trial}`
   const signed = `${expires}\n${url.pathname}${url.search}${trial && `\n${trial}`}`
   const signature = createHmac('sha256', key).update(signed).digest('hex')
-  return `expires=${expires}, signature=${signature}, rules=${wish.rules}, cache=${wish.cache}${trial && `, ${trial}`}`
+  return `expires=${expires}, signature=${signature}, rules=${wish.rules}, cache=${wish.cache}${wish.marks ? ', marks=on' : ''}${trial && `, ${trial}`}`
 }

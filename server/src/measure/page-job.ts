@@ -13,6 +13,7 @@ import { reachOf } from '../reach/reach.js'
 import { open } from '../site/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { SweepRow } from '../sweep/sweep.model.js'
+import { askMarked } from './ask-marked.js'
 import { failureSentence } from './failure.js'
 import { newTrace } from '../trace/trace-store.js'
 import { learnGlued } from './learn-glued.js'
@@ -84,6 +85,10 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         const read = () => readWithLivingBrowser(tools, order)
         const reading = await (timed ? tools.turns.alone(read) : tools.turns.beside(read))
         await tools.turns.beside(async () => {
+          if (order.steps && key && site.connector?.measuring?.marks) {
+            const writers = await askMarked(await tools.browser(), order, key, variant.rules)
+            if (writers) reading.elementWriters = writers
+          }
           if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)
           if (sweep.purpose === 'survey')
             for (const other of await learnSnippets(tools.sequelize, sweep, pageId, reading)) overtaken.add(other)

@@ -253,8 +253,9 @@ export class Fernhollow {
     const rules = await this.rules.at(version)
     if (!rules)
       return send(response, 409, { 'content-type': 'text/plain' }, `There are no rules of version ${version}.`)
-    const spans = this.spans?.request('GET', address.pathname, request.headers) ?? null
-    const { html, trace } = await this.make(page, address, rules, visitor, spans)
+    // A page that is only asked for its marks is nobody's reading.
+    const spans = measuring.marks ? null : (this.spans?.request('GET', address.pathname, request.headers) ?? null)
+    const { html, trace } = await this.make(page, address, rules, visitor, spans, measuring.marks)
     spans?.end(200, trace)
     send(
       response,
@@ -291,6 +292,7 @@ export class Fernhollow {
     rules: readonly Rule[],
     { visit, person, basket }: Visitor,
     spans: ReturnType<SpanSender['request']> | null = null,
+    marks = false,
   ) {
     const { database, installed, copies, files } = this
     const port = address.port ? `:${address.port}` : ''
@@ -309,6 +311,7 @@ export class Fernhollow {
       deliveryOrigin: `http://${DELIVERY_HOST}${port}`,
       localCopies: copies.byAddress,
       copiesOf: copies.register(),
+      marks,
       glue: (html) =>
         files.glued.glue(
           html,

@@ -30,6 +30,8 @@ export interface PageOrder {
   localCopies: Record<string, string>
   /** Path of a copy → whose it is. */
   copiesOf: Record<string, string>
+  /** Whether what each add-on prints is marked, for who counts it. */
+  marks: boolean
   /** Puts the files of many add-ons into one, where that is switched on. */
   glue(html: string): string
   spans?: Spans | null
@@ -69,14 +71,18 @@ class PageMaker {
     const tags: Tag[] = []
     const slots: Partial<Record<Slot, string>> = {}
     await this.each('after the content', async (addOn, context) => {
-      afterContent.push((await addOn.afterContent?.(context)) ?? '')
-      tags.push(...addOn.tags(context))
+      afterContent.push(this.marked(addOn, (await addOn.afterContent?.(context)) ?? ''))
+      tags.push(...addOn.tags(context).map((tag) => ({ ...tag, html: this.marked(addOn, tag.html) })))
       for (const [slot, draw] of Object.entries(addOn.slots ?? {}))
-        slots[slot as Slot] = (slots[slot as Slot] ?? '') + (await draw(context))
+        slots[slot as Slot] = (slots[slot as Slot] ?? '') + this.marked(addOn, await draw(context))
     })
     const made = renderPage(order.page, content, afterContent.join('\n'), tags, slots, order.person)
     const sources = ownSources(order.addOns, order.ownHosts, order.copiesOf)
     return order.glue(rewritePage(made, this.effects, sources, order.address, order.localCopies))
+  }
+
+  private marked({ manifest: { slug } }: AddOn, html: string): string {
+    return this.order.marks && html !== '' ? `<!--unvelt:${slug}-->${html}<!--/unvelt:${slug}-->` : html
   }
 
   private async each(what: string, run: (addOn: AddOn, context: PageContext) => Promise<void>): Promise<void> {
@@ -129,10 +135,13 @@ class PageMaker {
       if (!context || (feature !== undefined && !context.feature(feature))) parts.push(match[0])
       else
         parts.push(
-          await this.trace.step(
-            addOn.manifest.slug,
-            () => addOn.blocks![name]!(context, attributes),
-            `the block ${name}`,
+          this.marked(
+            addOn,
+            await this.trace.step(
+              addOn.manifest.slug,
+              () => addOn.blocks![name]!(context, attributes),
+              `the block ${name}`,
+            ),
           ),
         )
     }

@@ -7,6 +7,8 @@ export interface MeasuringRequest {
   cache: 'serve' | 'bypass'
   /** In whose role a form is tried: carried out, and all of it taken back. Null when it is meant. */
   trial: string | null
+  /** Whether what each add-on prints is marked. */
+  marks: boolean
 }
 
 /** A signature good for longer than this is not accepted, however well it is made. */
@@ -14,7 +16,7 @@ const LONGEST_VALID_SECONDS = 600
 
 /**
  * Reads the `Unvelt-Measure` header: `expires=UNIX, signature=HEX, rules=live|VERSION, cache=serve|bypass[,
- * trial=ROLE]`. The signature is HMAC-SHA-256 of `EXPIRES\nPATH` with the connector key, and of a trial also of
+ * marks=on][, trial=ROLE]`. The signature is HMAC-SHA-256 of `EXPIRES\nPATH` with the connector key, and of a trial also of
  * `\ntrial=ROLE`, so that neither can be made of the other. Null when it is missing, wrong or over.
  */
 export function readMeasuring(
@@ -36,6 +38,7 @@ export function readMeasuring(
     rules: /^\d{1,9}$/.test(rules) ? Number(rules) : 'live',
     cache: parts.get('cache') === 'bypass' ? 'bypass' : 'serve',
     trial,
+    marks: parts.get('marks') === 'on',
   }
 }
 

@@ -95,6 +95,7 @@ export class Connector {
         serverTiming: true,
         spans: this.sendsSpans,
         trials: true,
+        marks: true,
       },
       caches: [
         { name: 'page cache', canPurge: true, canWarm: true },
