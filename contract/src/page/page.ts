@@ -108,6 +108,15 @@ export class PictureSize {
   @IsInt() height: number
 }
 
+/** DOM elements of one payer. */
+export class ElementsOf {
+  @IsString() payer: string
+  /** Came with the HTML. */
+  @IsInt() written: number
+  /** Made in the browser. */
+  @IsInt() made: number
+}
+
 /** Where the wait until the load event goes, in ms; the parts add up to it. */
 export class WaitView {
   @IsNumber() hostAndNetwork: number
@@ -152,8 +161,10 @@ export class PageSheet {
   @ValidateNested({ each: true }) @Type(() => StepView) steps: StepView[]
   /** Bytes that were idle in the load and were used by the end of the steps, by payer. */
   neededLater: Record<string, number>
-  /** DOM elements by payer, of the repeat that took the steps; empty where none did. */
-  elementsBy: Record<string, number>
+  /** Of the repeat that took the steps, before them; empty where none did. */
+  @ValidateNested({ each: true }) @Type(() => ElementsOf) elementsBy: ElementsOf[]
+  /** Whether the site says what each add-on wrote; all that came with the HTML is the page's otherwise. */
+  @IsBoolean() writersTold: boolean
   @ValidateNested({ each: true }) @Type(() => CompanionView) companions: CompanionView[]
   /** Null where no picture was taken. */
   @IsOptional() @ValidateNested() @Type(() => PictureSize) picture: PictureSize | null

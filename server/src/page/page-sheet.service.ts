@@ -138,9 +138,9 @@ export class PageSheetService {
 function stepsOf(
   readings: readonly Reading[],
   sources: AttributionSources,
-): Pick<PageSheet, 'steps' | 'neededLater' | 'elementsBy'> {
+): Pick<PageSheet, 'steps' | 'neededLater' | 'elementsBy' | 'writersTold'> {
   const reading = readings.find(({ steps }) => steps.length > 0)
-  if (!reading) return { steps: [], neededLater: {}, elementsBy: {} }
+  if (!reading) return { steps: [], neededLater: {}, elementsBy: [], writersTold: false }
   const attribution = attributeWithSteps(reading, sources)
   const { requests } = attribution
   const payerOf = (id: string) => requests.get(id)!.payer
@@ -159,7 +159,8 @@ function stepsOf(
       requests: brought.map(({ id, url, type, transferBytes }) => ({ url, type, transferBytes, payer: payerOf(id) })),
     })),
     neededLater: neededBy,
-    elementsBy: Object.fromEntries(elementsByPayer(reading, attribution)),
+    elementsBy: [...elementsByPayer(reading, attribution)].map(([payer, count]) => ({ payer, ...count })),
+    writersTold: reading.elementWriters !== undefined,
   }
 }
 

@@ -5,7 +5,7 @@ import { address } from './request-list.js'
 
 /** What came after the timing: what each step brought, whose it was, and which idle bytes turned out to be needed. */
 export function StepsView({ sheet, names }: { sheet: PageSheet; names: Map<string, string> }) {
-  const { steps, neededLater, companions, elementsBy } = sheet
+  const { steps, neededLater, companions } = sheet
   if (steps.length === 0)
     return (
       <Notice title="No steps were taken on this page">
@@ -49,7 +49,7 @@ export function StepsView({ sheet, names }: { sheet: PageSheet; names: Map<strin
             ))}
           </tbody>
         </table>
-        <ElementTable elementsBy={elementsBy} names={names} />
+        <ElementTable sheet={sheet} names={names} />
         {companions.length > 0 && (
           <>
             <h2 className="mt-6 text-[17px]">Beside the page</h2>
@@ -67,26 +67,36 @@ export function StepsView({ sheet, names }: { sheet: PageSheet; names: Map<strin
   )
 }
 
-/** Who made the page's elements, as it stood before the steps. */
-function ElementTable({ elementsBy, names }: { elementsBy: Record<string, number>; names: Map<string, string> }) {
-  const rows = Object.entries(elementsBy).sort((a, b) => b[1] - a[1])
+/** Whose the page's elements are, as it stood before the steps. */
+function ElementTable({ sheet, names }: { sheet: PageSheet; names: Map<string, string> }) {
+  const { elementsBy, writersTold } = sheet
+  const rows = [...elementsBy].sort((a, b) => b.written + b.made - a.written - a.made)
   if (rows.length === 0) return null
-  const all = rows.reduce((sum, [, elements]) => sum + elements, 0)
-  const own = elementsBy.content ?? 0
+  const sum = (of: 'written' | 'made') => rows.reduce((all, row) => all + row[of], 0)
   return (
     <>
       <h2 className="mt-6 text-[17px]">Who made the elements</h2>
       <p className="text-soft">
-        {plural(all, 'DOM element')}: {count(own)} came with the page’s HTML, {count(all - own)} were made by scripts.
+        {plural(sum('written') + sum('made'), 'DOM element')}: {count(sum('written'))} came with the HTML,{' '}
+        {count(sum('made'))} were made in the browser.
+        {!writersTold && ' The site does not tell which add-on wrote what, so all of the HTML is the page’s own.'}
       </p>
       <table className="figures mt-2 w-full" aria-label="DOM elements, by payer">
+        <thead>
+          <tr className="border-b border-line text-left text-[13px] text-soft">
+            <th className="py-1 font-normal">Payer</th>
+            <th className="py-1 pl-4 text-right font-normal">In the HTML</th>
+            <th className="py-1 pl-4 text-right font-normal">In the browser</th>
+          </tr>
+        </thead>
         <tbody>
-          {rows.map(([payer, elements]) => (
+          {rows.map(({ payer, written, made }) => (
             <tr key={payer} className="border-b border-line/60">
               <th className="py-1.5 text-left font-normal">
-                {payer === 'content' ? 'The page’s own HTML' : (names.get(payer) ?? payer)}
+                {payer === 'content' ? 'The page itself' : (names.get(payer) ?? payer)}
               </th>
-              <td className="text-right">{count(elements)}</td>
+              <td className="text-right">{written === 0 ? '–' : count(written)}</td>
+              <td className="text-right">{made === 0 ? '–' : count(made)}</td>
             </tr>
           ))}
         </tbody>
