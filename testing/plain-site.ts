@@ -10,6 +10,10 @@ export interface PlainSite {
   stop(): Promise<void>
 }
 
+/** What is glued together in `/made/all.js`. */
+export const REEDS = `window.reeds = '${'|'.repeat(500)}'`
+export const OTTERS = `window.otters = '${'~'.repeat(900)}'`
+
 /** A small site that tells nothing of itself: pages that link to each other, add-ons in folders, one outsider. */
 export async function plainSite(): Promise<PlainSite> {
   const asked: string[] = []
@@ -17,7 +21,7 @@ export async function plainSite(): Promise<PlainSite> {
   const outside = () => address().replace('plain.', 'stranger.')
   const page = (title: string, links: string[]) => `<!doctype html><title>${title} – Millpond Society</title>
     <link rel="stylesheet" href="/look/pond/pond.css"><script src="/parts/heron-gallery/js/gallery.js"></script>
-    <script src="${outside()}/count.js"></script><img src="/pictures/mill.png" alt="">
+    <script src="/made/all.js"></script><script src="${outside()}/count.js"></script><img src="/pictures/mill.png" alt="">
     <script>window.pond = { depth: 3 }; // pasted by somebody, long ago\n</script>
     <script>window.thisPage = 'the page that is called ${title}, only here'</script>
     <h1>${title}</h1>${links.map((link) => `<a href="${link}">${link}</a>`).join(' ')}`
@@ -38,6 +42,17 @@ export async function plainSite(): Promise<PlainSite> {
   const files: Record<string, [type: string, body: string]> = {
     '/look/pond/pond.css': ['text/css', 'h1 { color: navy } .never { color: red }'],
     '/parts/heron-gallery/js/gallery.js': ['text/javascript', `${'/* herons */'.repeat(300)}\nfunction never() {}`],
+    // Two add-ons' code in one file, the second one's in the second line.
+    '/made/all.js': ['text/javascript', `${REEDS}\n${OTTERS}\n//# sourceMappingURL=all.js.map`],
+    '/made/all.js.map': [
+      'application/json',
+      JSON.stringify({
+        version: 3,
+        sources: ['../parts/reed-slider/slider.js', '/parts/otter-tabs/tabs.js'],
+        names: [],
+        mappings: 'AAAA;ACAA;',
+      }),
+    ],
     '/count.js': ['text/javascript', 'window.counted = 1'],
     '/pictures/mill.png': ['image/png', 'not really'],
   }

@@ -2,7 +2,7 @@ import 'reflect-metadata'
 import type { Browser } from 'playwright-core'
 import { Sequelize } from 'sequelize'
 import type { AddOn, Ledger, Page } from '@unvelt/contract'
-import { plainSite, type PlainSite } from '../../testing/plain-site.js'
+import { OTTERS, plainSite, REEDS, type PlainSite } from '../../testing/plain-site.js'
 import { siteName, withoutSiteName } from '../src/from-outside/site-name.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { Turns } from '../src/measure/turns.js'
@@ -115,6 +115,13 @@ describe('a site without a connector', () => {
     expect(cells.row(gallery, 'requests')).toEqual([1, 1])
     expect(cells.row('unassigned', 'requests').every((requests) => requests === 0)).toBe(true)
     expect(Math.min(...cells.row(gallery, 'idleBytes'))).toBeGreaterThan(0)
+    // A file that was glued together is split by the source map that it names.
+    const glued = cells.row('glued', 'requests')
+    expect(glued).toEqual([1, 1])
+    const comment = '\n//# sourceMappingURL=all.js.map'
+    expect(cells.row('own:/parts/reed-slider/', 'decodedBytes')).toEqual([REEDS.length + 1, REEDS.length + 1])
+    const tail = OTTERS.length + comment.length
+    expect(cells.row('own:/parts/otter-tabs/', 'decodedBytes')).toEqual([tail, tail])
     // What was pasted is known on the page that was read before anybody could know, too.
     const snippet = ledger.payers.filter(({ slug }) => slug.startsWith('inline:'))
     expect(snippet).toHaveLength(1)

@@ -92,7 +92,8 @@ class Attributor {
       request.id,
       glued[url.pathname]!.map(({ addon, from, bytes }) => ({ payer: addon ?? UNASSIGNED, from, bytes })),
     )
-    return { payer: GLUED, evidence: 'register', because: url.pathname }
+    const because = this.sources.mapped?.includes(url.pathname) ? `source map of ${url.pathname}` : url.pathname
+    return { payer: GLUED, evidence: 'register', because }
   }
 
   /** Evidence 1 to 3: register, folder prefix, the maintainer's own pattern. */

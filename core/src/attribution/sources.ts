@@ -4,8 +4,12 @@ export interface AttributionSources {
   ownHosts: string[]
   /** The connector's asset register: own address (path with query, or absolute) → add-on. */
   register: Record<string, string>
-  /** The register's list of what each glued file is made of: own path → its parts in order, by bytes of the whole. */
+  /**
+   * What each glued file is made of, by the register or by its source map: own path → its parts in order, by bytes of the whole.
+   */
   glued?: Record<string, { addon: string | null; from: number; bytes: number }[]>
+  /** Paths of glued files of which the source map tells, and no register. */
+  mapped?: string[]
   /** Folder prefixes (paths on an own host, or absolute) → add-on. The longest prefix wins. */
   prefixes: { prefix: string; addon: string }[]
   /** The maintainer's own patterns, in URLPattern syntax; the first that matches wins. */

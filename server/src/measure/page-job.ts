@@ -1,6 +1,6 @@
 import type { Browser } from 'playwright-core'
 import { QueryTypes, type Sequelize } from 'sequelize'
-import { stepsFor, type Reading } from '@unvelt/core'
+import { stepsFor, type ElementWriter, type Reading } from '@unvelt/core'
 import { tellSweep } from '../events/tell.js'
 import { withoutSiteName } from '../from-outside/site-name.js'
 import { LensRow } from '../lens/lens.model.js'
@@ -61,6 +61,8 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         // Signed in once for all readings of the page, and only when there is one to take.
         cookie ??= await signIn(site.address, lens.settings, tools.secret, reachOf(site))
         let picture: Picture | null = null
+        const marks: { told?: Promise<ElementWriter[] | null> } = {}
+        const asksMarks = key !== null && site.connector?.measuring?.marks
         // The first one that succeeds looks at everything; those after it are clean, and give the times.
         const first = !(await hasReading({ sweepId, pageId, variant: variant.name }))
         // A survey takes its times from the clean ones, so the others need not be alone.
@@ -76,6 +78,13 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
             lens.settings.visitor.kind === 'signed-out' && {
               steps: stepsFor(page.kind, site.steps ?? undefined),
               onPicture: (taken: Picture) => void (picture = taken),
+              // Nothing is timed any more, and the steps wait a good deal.
+              ...(asksMarks && {
+                onLoaded: () => {
+                  const ask = (browser: Browser) => askMarked(browser, order, key, variant.rules)
+                  marks.told = tools.browser().then(ask, () => null)
+                },
+              }),
             }),
           url: url.href,
           lens: lens.settings,
@@ -85,11 +94,9 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         const read = () => readWithLivingBrowser(tools, order)
         const reading = await (timed ? tools.turns.alone(read) : tools.turns.beside(read))
         await tools.turns.beside(async () => {
-          if (order.steps && key && site.connector?.measuring?.marks) {
-            const writers = await askMarked(await tools.browser(), order, key, variant.rules)
-            if (writers) reading.elementWriters = writers
-          }
-          if (key) await learnGlued(tools.sequelize, site, sweep, reading, key)
+          const told = await marks.told
+          if (told) reading.elementWriters = told
+          await learnGlued(tools.sequelize, site, sweep, reading, key)
           if (sweep.purpose === 'survey')
             for (const other of await learnSnippets(tools.sequelize, sweep, pageId, reading)) overtaken.add(other)
           if (!site.connector) await learnTitle(site, page, reading)
