@@ -77,7 +77,7 @@ test('a site is registered and swept, and the ledger agrees with the site’s ow
   const bytes = await margins(page)
   for (const [index, path] of PATHS.entries()) {
     const loads = loadsOf(path, PATHS, since)
-    expect(loads).toHaveLength(3)
+    expect(loads).toHaveLength(4)
     expect(requests[index], `requests of ${path}`).toBe(median(loads.map((load) => load.requests)))
     expect(bytes[index], `bytes of ${path}`).toBe(median(loads.map((load) => load.bytes)))
   }

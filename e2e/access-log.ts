@@ -18,7 +18,7 @@ export const logLength = (): number => lines().length
 
 /**
  * The loads of one page that the measuring browser made since a line of the log: each begins with the page itself and
- * ends where the next page is asked for. One worker reads one page at a time, so loads don't overlap.
+ * ends where the next page is asked for. This worker has one page at a time, so loads don't overlap.
  */
 export function loadsOf(path: string, pages: string[], since: number): LoggedLoad[] {
   const loads: LoggedLoad[] = []

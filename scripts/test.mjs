@@ -54,6 +54,8 @@ async function unitTests(home) {
 async function interfaceTests(home) {
   // Eight pages are enough to drive the interface over, and sixty take ten minutes to sweep.
   process.env.STANDIN_PAGES = '8'
+  // Its access log tells loads apart by their order.
+  process.env.UNVELT_PAGES_AT_A_TIME = '1'
   const port = await freePort()
   const standinPort = await freePort()
   const stack = await startStack({ home, port, standinPort, throwaway: true })
@@ -84,14 +86,15 @@ async function interfaceTests(home) {
 }
 
 async function stackWithPast(home) {
-  const pages = process.env.STANDIN_PAGES
+  const { STANDIN_PAGES, UNVELT_PAGES_AT_A_TIME } = process.env
   delete process.env.STANDIN_PAGES
+  delete process.env.UNVELT_PAGES_AT_A_TIME
   try {
     const stack = await startStack({ home, port: await freePort(), standinPort: await freePort(), throwaway: true })
     await seedDemo(stack)
     return stack
   } finally {
-    process.env.STANDIN_PAGES = pages
+    Object.assign(process.env, { STANDIN_PAGES, UNVELT_PAGES_AT_A_TIME })
   }
 }
 

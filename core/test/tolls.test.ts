@@ -97,7 +97,9 @@ describe('pageTolls', () => {
         anySources,
         (others, counting, sources) => {
           const of = (readings: Reading[]) => readings.map((reading) => tolls(reading, attribute(reading, sources)))
-          const sum = sumTolls(pageTolls([...of(others), ...of(counting)], of(counting)))
+          const sum = sumTolls(
+            pageTolls(of([...others, ...counting]), [...others.map(() => false), ...counting.map(() => true)]),
+          )
           const [all, timed] = [sumTolls(pageTolls(of([...others, ...counting]))), sumTolls(pageTolls(of(counting)))]
           for (const measure of ['mainThreadMs', 'serverMs', 'queryMs'] as const)
             expect(sum[measure]).toBeCloseTo(timed[measure], 6)

@@ -15,6 +15,7 @@ import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { failureSentence } from '../src/measure/failure.js'
 import { DEFAULT_LIMITS } from '../src/measure/limits.js'
+import { sharedSession } from '../src/measure/page-session.js'
 import { readPage } from '../src/measure/read-page.js'
 
 /** What of a page's code is used, and whose time it takes, on a page that is known to the byte. */
@@ -47,6 +48,10 @@ const FILES: Record<string, [string, string]> = {
   '/a.js': ['text/javascript; charset=utf-8', SCRIPT],
   '/busy.js': ['text/javascript', BUSY],
   '/s.css': ['text/css; charset=utf-8', STYLE],
+  '/ahead': [
+    'text/html',
+    '<link rel="preload" as="script" href="/a.js"><link rel="preload" as="style" href="/s.css"><script src="/a.js"></script><p>x',
+  ],
   '/written': ['text/html; charset=utf-8', WRITTEN],
   '/stuck': ['text/html', '<script src="/never.js"></script>'],
 }
@@ -114,6 +119,28 @@ it('of code written into the page it is known what ran, to the byte, and charged
     Buffer.byteLength(".nobody{color:blue}function onPress(){ return 'ä' }"),
   )
 }, 30_000)
+
+it('what is preloaded is told from what is asked for when it is needed, and counts once', async () => {
+  const { requests, fileUse } = await read('/ahead')
+  const of = (path: string) => requests.filter(({ url }) => new URL(url).pathname === path)
+  expect(of('/a.js').map(({ initiator }) => initiator.type)).toEqual(['preload'])
+  expect(of('/s.css').map(({ initiator }) => initiator.type)).toEqual(['preload'])
+  // It came and was never put to use, so nothing is known of its use.
+  expect(fileUse.map(({ requestId }) => requestId)).toEqual([of('/a.js')[0]!.id])
+  expect((await read('/')).requests.map(({ initiator }) => initiator.type)).not.toContain('preload')
+}, 30_000)
+
+it('is told by the session that Playwright has with the page anyway', async () => {
+  const page = await browser.newPage()
+  const session = sharedSession(page)
+  // Not found after an upgrade, readings go on, and cost the page more.
+  expect(session).not.toBeNull()
+  const told: string[] = []
+  session!.on('Network.requestWillBeSent', ({ request }) => told.push(request.url))
+  await page.goto(`${origin}/frame`)
+  await page.close()
+  expect(told).toContain(`${origin}/a.js`)
+}, 20_000)
 
 it('a script that ran in a frame as well is idle only where it ran in neither', async () => {
   const reading = await read('/twice')

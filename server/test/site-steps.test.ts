@@ -1,9 +1,11 @@
 import 'reflect-metadata'
+import { jest } from '@jest/globals'
 import type { Browser } from 'playwright-core'
 import { Sequelize } from 'sequelize'
 import type { Page, PageSheet } from '@unvelt/contract'
 import { plainSite, type PlainSite } from '../../testing/plain-site.js'
 import { launchBrowser } from '../src/measure/browser.js'
+import { ReadingRow } from '../src/reading/reading.model.js'
 import { Turns } from '../src/measure/turns.js'
 import { runPageJob } from '../src/measure/page-job.js'
 import { allReadingsOf } from '../src/reading/reading-store.js'
@@ -91,7 +93,31 @@ it('are taken by the first repeat that succeeds; those after it are clean, and k
   expect(used[1]).toEqual(used[0])
   expect(used[2]).toEqual(used[0])
   const sheet: PageSheet = (await t.call('GET', `${site}/pages/${page!.id}?sweep=${sweep.id}`)).body
+  // This site marks nothing, so all that came with the HTML is the page's.
+  expect(sheet.writersTold).toBe(false)
+  expect(sheet.elementsBy.filter(({ written }) => written > 0).map(({ payer }) => payer)).toEqual(['content'])
+  // The first one may have had another page beside it: its load time is none that counts.
+  const rows = await ReadingRow.findAll({ where: { sweepId: sweep.id }, order: ['repeat'] })
+  expect(rows.map(({ loadMs }) => loadMs !== null)).toEqual([false, true, true])
   // The times are those of the two clean ones.
   const [second, third] = readings.slice(1).map(({ timings }) => timings.load!)
   expect(sheet.timings.load).toBeCloseTo((second! + third!) / 2, 3)
 }, 120_000)
+
+it('are taken alone where no other repeat follows, since that one gives the times, too', async () => {
+  const [page]: Page[] = (await t.call('GET', `${site}/pages`)).body
+  const { body: sweep } = await t.call('POST', `${site}/sweeps`, { pageIds: [page!.id], repeats: 1 })
+  const turns = new Turns()
+  const alone = jest.spyOn(turns, 'alone')
+  const tools = {
+    sequelize: t.app.get(Sequelize),
+    secret: Buffer.alloc(32, 1),
+    browser: async () => browser,
+    turns,
+    stopping: () => false,
+  }
+  await runPageJob(tools, { sweepId: sweep.id, pageId: page!.id })
+  expect(alone).toHaveBeenCalledTimes(1)
+  const rows = await ReadingRow.findAll({ where: { sweepId: sweep.id } })
+  expect(rows.map(({ loadMs }) => loadMs !== null)).toEqual([true])
+}, 60_000)

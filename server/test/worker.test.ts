@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs'
 import { once } from 'node:events'
 import { fileURLToPath } from 'node:url'
 import { QueryTypes, Sequelize } from 'sequelize'
+import type { PageSheet } from '@unvelt/contract'
 import { appForTest, KEY } from './app-for-test.js'
 
 const WORKER = fileURLToPath(new URL('../dist/measure/worker.js', import.meta.url))
@@ -63,7 +64,7 @@ it('killed in mid-sweep loses nothing: another worker goes on, and no reading is
   await end
   expect((await t.call('GET', `/sweeps/${sweep.id}`)).body).toMatchObject({
     status: 'done',
-    readings: 9,
+    readings: 12,
     readingsFailed: 0,
     pagesDone: 3,
   })
@@ -74,6 +75,18 @@ it('killed in mid-sweep loses nothing: another worker goes on, and no reading is
     })
   expect(tolls[0]!.n).toBe(3)
 }, 200_000)
+
+it('charges elements to the add-ons that wrote them on the server, by the marks that the site sets', async () => {
+  const [page] = (await t.call('GET', `${site}/pages`)).body as { id: number }[]
+  const { body } = await t.call('GET', `${site}/pages/${page!.id}`)
+  const sheet = body as PageSheet
+  expect(sheet.writersTold).toBe(true)
+  const all = sheet.elementsBy.reduce((sum, { written, made }) => sum + written + made, 0)
+  expect(all).toBeGreaterThan(100)
+  const written = new Map(sheet.elementsBy.map((of) => [of.payer, of.written]))
+  expect(written.get('pass-it-on')).toBeGreaterThan(1)
+  expect(written.get('content')).toBeGreaterThan(20)
+})
 
 it('goes on with another browser when its own is killed', async () => {
   const worker = workers.at(-1)!

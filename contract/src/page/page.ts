@@ -20,6 +20,8 @@ export class PageRequest {
   @IsString() id: string
   @IsString() url: string
   @IsString() type: string
+  /** Whether a tag or header asked for it ahead of its use. */
+  @IsBoolean() preloaded: boolean
   status: number | null
   failure: string | null
   @IsNumber() startedMs: number

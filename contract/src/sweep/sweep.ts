@@ -19,7 +19,8 @@ import { Type } from 'class-transformer'
 export const SWEEP_STATUSES = ['running', 'paused', 'done', 'cancelled'] as const
 export type SweepStatus = (typeof SWEEP_STATUSES)[number]
 
-export const DEFAULT_REPEATS = 3
+/** The first looks at the use of code and takes the steps; three more are the fewest that can tell how times vary. */
+export const DEFAULT_REPEATS = 4
 
 /** Of each kind of page the most visited, and some drawn from the rest; the same seed draws the same. */
 export class SampleRequest {

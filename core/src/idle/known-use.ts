@@ -32,8 +32,14 @@ export function withKnownUse(readings: readonly Reading[]): Reading[] {
 
 const keyOf = ({ url, decodedBytes }: RequestRecord) => `${url} ${decodedBytes}`
 
-/** The readings whose times count: clean ones, and all of them where none is. */
+/** Of each reading whether its times count: those of clean ones do, and all where none is. */
+export function areTimed(readings: readonly Reading[]): boolean[] {
+  const anyClean = readings.some((reading) => reading.clean)
+  return readings.map((reading) => !anyClean || reading.clean === true)
+}
+
+/** The readings whose times count. */
 export function timedOnes(readings: readonly Reading[]): Reading[] {
-  const clean = readings.filter((reading) => reading.clean)
-  return clean.length > 0 ? clean : [...readings]
+  const timed = areTimed(readings)
+  return readings.filter((_, index) => timed[index])
 }

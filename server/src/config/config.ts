@@ -13,7 +13,11 @@ export interface Config {
   secret: Buffer
   /** What sites must show to send traces. */
   tracesToken: string
+  /** How many pages a worker has under way; those that give times are alone all the same. */
+  pagesAtATime: number
 }
+
+const MOST_PAGES_AT_A_TIME = 8
 
 /** Reads the configuration from the environment. @throws Error that names the variable that is wrong. */
 export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
@@ -21,6 +25,9 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
   if (!databaseUrl) throw new Error('DATABASE_URL must name a PostgreSQL database.')
   const port = Number(env.UNVELT_PORT ?? 4600)
   if (!Number.isInteger(port) || port < 0 || port > 65535) throw new Error('UNVELT_PORT must be a port number.')
+  const pagesAtATime = Number(env.UNVELT_PAGES_AT_A_TIME ?? 2)
+  if (!Number.isInteger(pagesAtATime) || pagesAtATime < 1 || pagesAtATime > MOST_PAGES_AT_A_TIME)
+    throw new Error(`UNVELT_PAGES_AT_A_TIME must be a whole number from 1 to ${MOST_PAGES_AT_A_TIME}.`)
   const secret = readSecret(env)
   return {
     databaseUrl,
@@ -29,6 +36,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     webFolder: env.UNVELT_WEB ?? null,
     chromium: env.UNVELT_CHROMIUM ?? '/usr/bin/chromium',
     secret,
+    pagesAtATime,
     tracesToken: env.UNVELT_TRACES_TOKEN ?? createHmac('sha256', secret).update('traces').digest('hex'),
   }
 }

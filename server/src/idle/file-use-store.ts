@@ -18,7 +18,7 @@ interface UsedFile {
 }
 
 /** What inline code is known by among files: the same code in several pages is one. */
-const inlineName = (hash: string) => `inline code ${hash}`
+export const inlineName = (hash: string) => `inline code ${hash}`
 
 /** What a page used of each file, united over its repeats: during the load, and by the end of the steps. */
 export function usedFiles(readings: readonly Reading[], sources: AttributionSources): UsedFile[] {

@@ -40,7 +40,7 @@ export async function runActionsJob(
       readings: [],
       traceIds: [],
     }))
-    for (const question of questions) await askServer(question)
+    for (const question of questions) await turns.beside(() => askServer(question))
     for (let n = 0; n < row.wanted; n++)
       for (const [index, question] of questions.entries()) {
         const { traceId, ...reading } = await turns.alone(() => askServer(question))

@@ -59,14 +59,14 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
       const header = key && measuringHeader(url, key, { rules: variant.rules, cache: 'bypass' }, Date.now() / 1000)
       try {
         // Signed in once for all readings of the page, and only when there is one to take.
-        cookie ??= await signIn(site.address, lens.settings, tools.secret, reachOf(site))
+        cookie ??= await tools.turns.beside(() => signIn(site.address, lens.settings, tools.secret, reachOf(site)))
         let picture: Picture | null = null
         const marks: { told?: Promise<ElementWriter[] | null> } = {}
         const asksMarks = key !== null && site.connector?.measuring?.marks
         // The first one that succeeds looks at everything; those after it are clean, and give the times.
         const first = !(await hasReading({ sweepId, pageId, variant: variant.name }))
-        // A survey takes its times from the clean ones, so the others need not be alone.
-        const timed = !first || sweep.purpose !== 'survey' || sweep.repeats === 1
+        // A survey takes its times from the clean ones, so the first one need not be alone; where no other follows, it must.
+        const timed = !first || sweep.purpose !== 'survey' || repeat === sweep.repeats
         const order: ReadingOrder = {
           cookie,
           clean: !first,

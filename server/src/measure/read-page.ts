@@ -52,7 +52,7 @@ export interface ReadingOrder {
   blocked?: Blocked
   /** Has Playwright's own recorder write a HAR file of the same load, to hold against the reading. */
   recordHarTo?: string
-  /** Is called once the load is over and all its figures are taken, before the steps. */
+  /** Is called once the load is over and all its figures are taken, before the steps; never without steps. */
   onLoaded?: () => void
   /** Is given a picture of the page, where steps are taken. */
   onPicture?: (picture: Picture) => void
@@ -227,7 +227,7 @@ class PageReader {
     }
     const use: UseSeen = order.clean ? NOTHING_SEEN : await useOf(code.coverage, requests)
     const makers = order.steps ? await answer(elementMakers(session)).catch(() => []) : []
-    order.onLoaded?.()
+    if (order.steps) order.onLoaded?.()
     const { steps, later } =
       order.steps && end === 'quiet'
         ? await this.goOn(

@@ -2,8 +2,9 @@ import { sourceMapParts, type MappedPart } from '@unvelt/core'
 import type { Reach } from '../reach/reach.js'
 import { boundedText, siteFetch } from '../site/site-fetch.js'
 
-const MOST_FILE_BYTES = 20e6
-const MOST_MAP_BYTES = 60e6
+const MOST_FILE_BYTES = 10e6
+/** A mapping takes some twenty times as much memory as it has letters. */
+const MOST_MAP_BYTES = 10e6
 const AT_MOST_MS = 20_000
 /** The last comment that names a map decides (ECMA-426, "Linking generated code to source maps"). */
 const NAMED = /^[ \t]*(?:\/\/|\/\*)[#@][ \t]*sourceMappingURL=([^\s'"*]+)/gm

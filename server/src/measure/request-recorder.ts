@@ -146,7 +146,7 @@ export class RequestRecorder {
       decodedBytes: 0,
       fromCache: false,
       renderBlocking: false,
-      initiator: redirectedFrom ? { type: 'redirect' } : initiatorOf(event.initiator),
+      initiator: redirectedFrom ? { type: 'redirect' } : initiatorOf(event),
       ...(redirectedFrom !== undefined && { redirectedFrom }),
       frameUrl: event.documentURL,
       responseHeaders: {},
@@ -218,8 +218,11 @@ export class RequestRecorder {
   }
 }
 
-function initiatorOf(initiator: Protocol.Network.Initiator): Initiator {
-  const type = { parser: 'parser', script: 'script', preload: 'preload' }[initiator.type as string] ?? 'other'
+function initiatorOf({ initiator, request }: Protocol.Network.RequestWillBeSentEvent): Initiator {
+  // The browser calls a preload by whoever has put its tag there.
+  const type = request.isLinkPreload
+    ? 'preload'
+    : ({ parser: 'parser', script: 'script', preload: 'preload' }[initiator.type as string] ?? 'other')
   const stack = flattenStack(initiator.stack)
   const first = stack[0]
   return {

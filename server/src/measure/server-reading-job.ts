@@ -31,7 +31,7 @@ export async function runServerReadingJob(
   const readings: ServerReading[] = []
   let failure: string | null = null
   try {
-    await askServer({ ...question, cache: 'serve' })
+    await turns.beside(() => askServer({ ...question, cache: 'serve' }))
     for (let n = 0; n < row.wanted; n++)
       for (const cache of ['bypass', 'serve'] as const) {
         const { traceId: _, ...reading } = await turns.alone(() => askServer({ ...question, cache }))

@@ -30,8 +30,6 @@ import { abandonedPages, PageLocks } from './page-lock.js'
 import { Turns } from './turns.js'
 
 const LOOK_FOR_ABANDONED_MS = 3000
-/** Two pages are under way, so that what gives no times (steps above all) overlaps; what gives times never does. */
-const PAGES_AT_A_TIME = 2
 
 /** One worker process: takes jobs from the queue and reads pages with a browser of its own, at most one at a time for its times. */
 async function main(): Promise<void> {
@@ -58,7 +56,8 @@ async function main(): Promise<void> {
     stopping: () => stopping,
     turns: new Turns(),
   }
-  for (let n = 0; n < PAGES_AT_A_TIME; n++)
+  // Of several pages, what gives no times overlaps (steps above all); what gives times never does.
+  for (let n = 0; n < config.pagesAtATime; n++)
     await queue.work<ReadPageJob>(READ_PAGE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
       if (job) await locks.hold(job.data, () => runPageJob(tools, job.data))
     })

@@ -24,14 +24,14 @@ import {
   type Reading,
 } from '@unvelt/core'
 import type { PageSheet, ServerWork } from '@unvelt/contract'
-import { filesOverSite } from '../idle/file-use-store.js'
+import { filesOverSite, inlineName, type FileOverSite } from '../idle/file-use-store.js'
 import { notFound } from '../problem/problem.error.js'
 import { ReadingRow } from '../reading/reading.model.js'
 import { pictureOf, pictureSize } from '../reading/picture-store.js'
 import { allReadingsOf } from '../reading/reading-store.js'
-import { middleReading } from '../rule/prediction.service.js'
+import { middleReading, middleTimedReading } from '../rule/prediction.service.js'
 import { spansOf } from '../trace/trace-store.js'
-import type { SweepRow } from '../sweep/sweep.model.js'
+import { untimedRepeats, type SweepRow } from '../sweep/sweep.model.js'
 import { PageRow, pageView } from './page.model.js'
 
 /** All that one sweep knows of one page. */
@@ -53,14 +53,18 @@ export class PageSheetService {
     const reading = await middleReading(sweep, page.id, variant)
     if (!reading && reasons.length === 0) throw notFound('reading of this page')
     const attribution = reading && attribute(reading, sweep.sources)
+    // What is shown may be the one that looked at everything; where the time goes is told by one whose times count.
+    const clocked = await middleTimedReading(sweep, page.id, variant)
     const overSite = new Map(
       (await filesOverSite(this.sequelize, sweep.id, page.id)).map((file) => [`${file.url} ${file.bytes}`, file]),
     )
+    const noise = repeatability(timed.flatMap((each) => each.timings.load ?? []))
     const idle = reading ? idleByRequest(reading) : new Map<string, number>()
     const document = reading?.requests.filter(({ type }) => type === 'document').at(-1)
     const inPage = reading?.inlineCode.some(({ used }) => used)
       ? inlineIdle(reading).reduce((sum, bytes) => sum + bytes, 0)
       : null
+    const inlineOver = reading && overSiteOfInline(reading, overSite)
     const timeOf = reading ? timeByUrl(reading) : new Map<string, number>()
     const names = reading ? (Object.keys(reading.timings) as (keyof typeof reading.timings)[]) : []
     return {
@@ -77,7 +81,7 @@ export class PageSheetService {
           return [name, known.length > 0 ? median(known) : null]
         }),
       ),
-      noise: repeatability(timed.flatMap((each) => each.timings.load ?? [])),
+      noise: noise && { ...noise, repeatsNeeded: noise.repeatsNeeded && noise.repeatsNeeded + untimedRepeats(sweep) },
       middleLoadMs: reading?.timings.load ?? null,
       domElements: reading?.domElements ?? 0,
       requests: (reading?.requests ?? []).map((request) => {
@@ -89,6 +93,7 @@ export class PageSheetService {
           id,
           url,
           type,
+          preloaded: request.initiator.type === 'preload',
           status,
           failure: request.failure ?? null,
           startedMs,
@@ -98,8 +103,9 @@ export class PageSheetService {
           cacheSeconds: life?.seconds ?? null,
           cacheBy: life?.by ?? '',
           compression: compression(request),
-          idleEverywhere: file?.idleEverywhere ?? null,
-          neededLater: file?.neededLater ?? null,
+          ...(id === document?.id && inlineOver
+            ? inlineOver
+            : { idleEverywhere: file?.idleEverywhere ?? null, neededLater: file?.neededLater ?? null }),
           idleBytes: id === document?.id ? (inPage ?? null) : (idle.get(id) ?? null),
           mainThreadMs: takeOnce(timeOf, url),
           payer: charge.payer,
@@ -108,8 +114,8 @@ export class PageSheetService {
         }
       }),
       consoleErrors: reading?.consoleErrors ?? [],
-      server: reading?.traceId ? await this.serverWork(reading.traceId) : null,
-      wait: reading ? waitSplit(reading, attribution!) : null,
+      server: clocked?.traceId ? await this.serverWork(clocked.traceId) : null,
+      wait: clocked ? waitSplit(clocked, attribute(clocked, sweep.sources)) : null,
       fonts: reading?.fonts ?? [],
       ...stepsOf(readings, sweep.sources),
       companions: reading?.companions ?? [],
@@ -162,6 +168,17 @@ function stepsOf(
     elementsBy: [...elementsByPayer(reading, attribution)].map(([payer, count]) => ({ payer, ...count })),
     writersTold: reading.elementWriters !== undefined,
   }
+}
+
+/** What of a page's inline code no page used, and what only steps did; null where nothing is known of any. */
+function overSiteOfInline(
+  { inlineCode }: Reading,
+  overSite: ReadonlyMap<string, FileOverSite>,
+): Pick<FileOverSite, 'idleEverywhere' | 'neededLater'> | null {
+  const known = inlineCode.flatMap(({ hash, bytes }) => overSite.get(`${inlineName(hash)} ${bytes}`) ?? [])
+  if (known.length === 0) return null
+  const sum = (of: 'idleEverywhere' | 'neededLater') => known.reduce((all, file) => all + file[of], 0)
+  return { idleEverywhere: sum('idleEverywhere'), neededLater: sum('neededLater') }
 }
 
 function timeByUrl(reading: Reading): Map<string, number> {

@@ -2,6 +2,7 @@ import { promisify } from 'node:util'
 import { gunzip, gzip } from 'node:zlib'
 import { QueryTypes, type Sequelize } from 'sequelize'
 import {
+  areTimed,
   attribute,
   attributeWithSteps,
   fileTolls,
@@ -16,7 +17,6 @@ import {
   readingTotals,
   seenInUse,
   sumTolls,
-  timedOnes,
   tolls,
   withKnownUse,
   type AttributionSources,
@@ -133,8 +133,8 @@ export async function storeTolls(
   sources: AttributionSources,
 ): Promise<boolean> {
   const readings = await readingsOf(sweepId, pageId, variant)
-  const tollsOf = (reading: Reading) => tolls(reading, attribute(reading, sources))
-  const rows = pageTolls(readings.map(tollsOf), timedOnes(readings).map(tollsOf))
+  const repeats = readings.map((reading) => tolls(reading, attribute(reading, sources)))
+  const rows = pageTolls(repeats, areTimed(readings))
   await sequelize.transaction(async (transaction) => {
     await sequelize.query('delete from toll where sweep_id = :sweepId and page_id = :pageId and variant = :variant', {
       replacements: { sweepId, pageId, variant },

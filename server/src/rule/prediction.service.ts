@@ -1,14 +1,16 @@
 import { Injectable } from '@nestjs/common'
 import {
+  areTimed,
   attribute,
   MEASURES,
-  medianIndex,
+  middleByBytes,
   middleRepeats,
   noToll,
   PLAIN_VISIT,
   predict,
   resolve,
   sumTolls,
+  timedOnes,
   tolls,
   type Dependencies,
   type Effect,
@@ -78,7 +80,7 @@ function predictPage(readings: Reading[], sweep: SweepRow, effects: Map<string, 
   const attributions = readings.map((reading) => attribute(reading, sweep.sources))
   const charged = readings.map((reading, index) => tolls(reading, attributions[index]!))
   const predictions = readings.map((reading, index) => predict(reading, attributions[index]!, effects, dependencies))
-  const middle = middleRepeats(charged)
+  const middle = middleRepeats(charged, areTimed(readings))
   const saved = noToll('')
   const postponed = noToll('')
   const now = noToll('')
@@ -98,11 +100,20 @@ function changes(rules: readonly Rule[], page: PageRow): Map<string, Effect> {
   return new Map(whole.map(({ addon, effect }) => [addon, effect]))
 }
 
-/** The repeat with the median number of bytes. */
+/** The repeat with the median number of bytes; of several with as many, one whose times count. */
 export async function middleReading(sweep: SweepRow, pageId: number, variant = 'live'): Promise<Reading | undefined> {
   const readings = await readingsOf(sweep.id, pageId, variant)
-  return readings[medianIndex(readings.map((r) => r.requests.reduce((sum, request) => sum + request.transferBytes, 0)))]
+  const middle = middleByBytes(readings)
+  if (!middle) return undefined
+  return timedOnes(readings).find((reading) => bytesOf(reading) === bytesOf(middle)) ?? middle
 }
+
+/** The same among those whose times count. */
+export async function middleTimedReading(sweep: SweepRow, pageId: number, variant = 'live'): Promise<Reading | null> {
+  return middleByBytes(timedOnes(await readingsOf(sweep.id, pageId, variant)))
+}
+
+const bytesOf = ({ requests }: Reading) => requests.reduce((sum, { transferBytes }) => sum + transferBytes, 0)
 
 async function dependenciesOf(siteId: number): Promise<Dependencies> {
   const rows = await AddOnRow.findAll({ where: { siteId } })

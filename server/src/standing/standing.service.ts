@@ -26,9 +26,9 @@ import { CellsService } from '../ledger/cells.service.js'
 import { LedgerService } from '../ledger/ledger.service.js'
 import { PageRow } from '../page/page.model.js'
 import { UseService } from '../use/use.service.js'
-import { middleReading } from '../rule/prediction.service.js'
+import { middleTimedReading } from '../rule/prediction.service.js'
 import type { SiteRow } from '../site/site.model.js'
-import { SweepRow } from '../sweep/sweep.model.js'
+import { SweepRow, untimedRepeats } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { bufferOf, casesOf, countsOf, kindsOf, NO_CELLS, sumOf, wordsOf } from './standing-figures.js'
 
@@ -140,7 +140,8 @@ export class StandingService {
        group by page_id order by page_id limit :most`,
       { replacements: { sweepId: sweep.id, most: NOISE_PAGES }, type: QueryTypes.SELECT },
     )
-    return sweepNoise(rows.map(({ times }) => times))
+    const noise = sweepNoise(rows.map(({ times }) => times))
+    return { ...noise, repeatsNeeded: noise.repeatsNeeded && noise.repeatsNeeded + untimedRepeats(sweep) }
   }
 
   private async wait(sweep: SweepRow, ledger: Ledger): Promise<WaitSplit[]> {
@@ -151,7 +152,7 @@ export class StandingService {
       .slice(0, WAIT_PAGES)
     const splits: WaitSplit[] = []
     for (const { id } of pages) {
-      const reading = await middleReading(sweep, id, 'live')
+      const reading = await middleTimedReading(sweep, id, 'live')
       const split = reading && waitSplit(reading, attribute(reading, sweep.sources))
       if (split) splits.push(split)
     }

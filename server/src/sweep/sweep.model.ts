@@ -66,3 +66,6 @@ export function initialiseSweep(sequelize: Sequelize): void {
     { sequelize, tableName: 'sweep' },
   )
 }
+
+/** How many repeats of each page give no times: a survey's first looks at everything instead. */
+export const untimedRepeats = ({ purpose }: Pick<SweepRow, 'purpose'>): number => (purpose === 'survey' ? 1 : 0)

@@ -2,15 +2,34 @@ import { Tag } from 'lucide-react'
 import { createColumnHelper } from '@tanstack/react-table'
 import { useMemo, useState } from 'react'
 import type { PageRequest, Site } from '@unvelt/contract'
-import { bytes, milliseconds, percent, span } from '../figures/format.js'
+import { bytes, milliseconds, percent, plural, span } from '../figures/format.js'
 import { ChargeDialog } from '../patterns/charge-dialog.js'
 import { SortedTable } from '../parts/sorted-table.js'
 import { evidenceWords } from './evidence.js'
-import { address } from './request-list.js'
+import { address, typeWords } from './request-list.js'
 
 const column = createColumnHelper<PageRequest>()
 
 const known = (value: number | null) => (value === null ? <span className="text-soft">–</span> : bytes(value))
+
+/** What the page asks for ahead of its use, and whether it was of any. */
+function Preloads({ requests }: { requests: PageRequest[] }) {
+  const ahead = requests.filter(({ preloaded }) => preloaded)
+  if (ahead.length === 0) return null
+  const size = ahead.reduce((sum, { transferBytes }) => sum + transferBytes, 0)
+  // Of code it is known whether it ran or applied; of the rest only that it came.
+  const idle = ahead.filter(
+    ({ type, idleBytes, decodedBytes }) =>
+      (type === 'script' || type === 'style') && (idleBytes === null || idleBytes === decodedBytes),
+  )
+  return (
+    <p className="px-4 pt-3 text-soft">
+      {plural(ahead.length, 'file')} of {bytes(size)} {ahead.length === 1 ? 'is' : 'are'} preloaded, asked for ahead of
+      {ahead.length === 1 ? ' its' : ' their'} use.
+      {idle.length > 0 && ` Nothing of ${idle.map(({ url }) => address(url).file).join(', ')} was seen in use.`}
+    </p>
+  )
+}
 
 /** Every request of the page as a table, the one with the most idle bytes first. */
 export function FilesView({
@@ -41,7 +60,7 @@ export function FilesView({
         header: 'Payer',
         cell: (cell) => <span title={evidenceWords(cell.row.original)}>{cell.getValue()}</span>,
       }),
-      column.accessor('type', { header: 'Type' }),
+      column.accessor(typeWords, { id: 'type', header: 'Type' }),
       column.accessor('transferBytes', {
         header: 'Transfer',
         cell: (cell) => bytes(cell.getValue()),
@@ -124,6 +143,7 @@ export function FilesView({
   )
   return (
     <>
+      <Preloads requests={requests} />
       <SortedTable rows={requests} columns={columns} sort={[{ id: 'idleBytes', desc: true }]} label="Files" />
       {charging && (
         <ChargeDialog

@@ -155,7 +155,7 @@ function noiseWords(noise: PageSheet['noise']): string {
   if (!noise) return ''
   const { count, least, most, uncertainty, tooNoisy, repeatsNeeded } = noise
   if (uncertainty === null)
-    return ` How much the load event varies can’t be told from ${plural(count, 'reading')}; ${repeatsNeeded} would do.`
+    return ` How much the load event varies can’t be told from ${plural(count, 'timed reading')}; ${plural(repeatsNeeded!, 'repeat')} would do.`
   const range = ` The load event came after ${milliseconds(least)} to ${milliseconds(most)}`
   return tooNoisy
     ? `${range}: too noisy to tell anything under ${milliseconds(uncertainty)}. About ${plural(repeatsNeeded!, 'repeat')} would do.`

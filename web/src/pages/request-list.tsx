@@ -18,7 +18,7 @@ export function RequestList({ requests }: { requests: PageRequest[] }) {
             </p>
             <p className="flex justify-between gap-3 text-[12.5px] text-soft">
               <span className="truncate" title={evidenceWords(request)}>
-                {request.failure ?? request.status ?? 'no answer'} {request.type} · {host}
+                {request.failure ?? request.status ?? 'no answer'} {typeWords(request)} · {host}
               </span>
               <span className="figures whitespace-nowrap">
                 {request.endedMs === null ? 'never ended' : milliseconds(request.endedMs - request.startedMs)}
@@ -33,6 +33,9 @@ export function RequestList({ requests }: { requests: PageRequest[] }) {
     </ul>
   )
 }
+
+export const typeWords = ({ type, preloaded }: Pick<PageRequest, 'type' | 'preloaded'>): string =>
+  preloaded ? `${type}, preloaded` : type
 
 export function address(url: string): { host: string; file: string } {
   if (!URL.canParse(url)) return { host: '', file: url }
