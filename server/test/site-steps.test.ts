@@ -101,6 +101,7 @@ it('are taken by the first repeat that succeeds; those after it are clean, and k
   expect(rows.map(({ loadMs }) => loadMs !== null)).toEqual([false, true, true])
   // The times are those of the two clean ones.
   const [second, third] = readings.slice(1).map(({ timings }) => timings.load!)
+  expect(sheet).toMatchObject({ repeats: 3, timedRepeats: 2 })
   expect(sheet.timings.load).toBeCloseTo((second! + third!) / 2, 3)
 }, 120_000)
 

@@ -140,6 +140,8 @@ export class PageSheet {
   @ValidateNested() @Type(() => Page) page: Page
   @IsInt() sweepId: number
   @IsInt() repeats: number
+  /** How many of them give the times. */
+  @IsInt() timedRepeats: number
   @IsInt() failedRepeats: number
   failures: string[]
   /** Readings left out since a cache had kept their page. Where none was made afresh they stand, and none is left out. */

@@ -71,6 +71,7 @@ export class PageSheetService {
       page: pageView(page),
       sweepId: sweep.id,
       repeats: readings.length,
+      timedRepeats: timed.length,
       failedRepeats: reasons.length,
       failures: [...new Set(reasons)],
       keptLeftOut: all.length - readings.length,

@@ -79,8 +79,9 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
         </dl>
         {sheet.wait && <WaitBar wait={sheet.wait} />}
         <p className="mt-2 text-[12.5px] text-soft">
-          Sweep {sheet.sweepId}. Times are medians over {plural(sheet.repeats, 'repeat')}; requests are those of the
-          middle one.
+          Sweep {sheet.sweepId}. Times are medians over{' '}
+          {sheet.timedRepeats < sheet.repeats && `${sheet.timedRepeats} of `}
+          {plural(sheet.repeats, 'repeat')}; requests are those of the middle one.
           {noiseWords(sheet.noise)}
           {sheet.keptBecause !== null &&
             (sheet.keptLeftOut > 0
