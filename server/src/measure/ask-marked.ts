@@ -1,6 +1,6 @@
 import type { Browser } from 'playwright-core'
 import { markedElements, type ElementWriter } from '@unvelt/core'
-import type { ReadingOrder } from './read-page.js'
+import type { ReadingOrder } from './reading-order.js'
 import { agentOf } from './look-through.js'
 import { MEASURING_HEADER, measuringHeader, type MeasuringWish } from './measuring-header.js'
 import { boundedText, siteFetch } from '../site/site-fetch.js'

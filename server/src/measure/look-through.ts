@@ -35,5 +35,17 @@ export async function slowDown(session: CDPSession, { device, network }: LensSet
     })
 }
 
+/** Takes back what slows the page, for what is done on it after its times are taken. */
+export async function hurryUp(session: CDPSession, { device, network }: LensSettings): Promise<void> {
+  if (device.cpuSlowdown > 1) await session.send('Emulation.setCPUThrottlingRate', { rate: 1 })
+  if (network)
+    await session.send('Network.emulateNetworkConditions', {
+      offline: false,
+      latency: 0,
+      downloadThroughput: -1,
+      uploadThroughput: -1,
+    })
+}
+
 const phoneAgent = (browser: Browser) =>
   `Mozilla/5.0 (Linux; Android 16) AppleWebKit/537.36 (KHTML, like Gecko) HeadlessChrome/${browser.version()} Mobile Safari/537.36`

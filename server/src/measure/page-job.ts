@@ -19,7 +19,8 @@ import { newTrace } from '../trace/trace-store.js'
 import { learnGlued } from './learn-glued.js'
 import { learnSnippets } from './learn-snippets.js'
 import { measuringHeader } from './measuring-header.js'
-import { readPage, type ReadingOrder } from './read-page.js'
+import { readyPage } from './read-page.js'
+import type { ReadingOrder } from './reading-order.js'
 import type { Picture } from './take-picture.js'
 import type { Turns } from './turns.js'
 import { signIn } from './sign-in.js'
@@ -56,7 +57,6 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
       if (await isRead(place)) continue
       if (!(await isRunning(sweepId))) return
       const url = new URL(page.path, site.address)
-      const header = key && measuringHeader(url, key, { rules: variant.rules, cache: 'bypass' }, Date.now() / 1000)
       try {
         // Signed in once for all readings of the page, and only when there is one to take.
         cookie ??= await tools.turns.beside(() => signIn(site.address, lens.settings, tools.secret, reachOf(site)))
@@ -89,10 +89,13 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
           url: url.href,
           lens: lens.settings,
           reach: reachOf(site),
-          ...(header && { measuringHeader: header, ...(timed && { trace: newTrace(site.id) }) }),
+          ...(key && {
+            measuringHeader: () =>
+              measuringHeader(url, key, { rules: variant.rules, cache: 'bypass' }, Date.now() / 1000),
+            ...(timed && { trace: newTrace(site.id) }),
+          }),
         }
-        const read = () => readWithLivingBrowser(tools, order)
-        const reading = await (timed ? tools.turns.alone(read) : tools.turns.beside(read))
+        const reading = await readWithLivingBrowser(tools, order, timed)
         await tools.turns.beside(async () => {
           const told = await marks.told
           if (told) reading.elementWriters = told
@@ -144,11 +147,13 @@ async function learnTitle({ name }: SiteRow, page: PageRow, { title }: Reading):
 const MOST_BROWSERS = 3
 
 /** A browser that was killed is nobody's failure but its own, so the reading is begun again with another one. */
-async function readWithLivingBrowser(tools: WorkerTools, order: ReadingOrder): Promise<Reading> {
+async function readWithLivingBrowser(tools: WorkerTools, order: ReadingOrder, timed: boolean): Promise<Reading> {
   for (let attempt = 1; ; attempt++) {
     const browser = await tools.browser()
     try {
-      return await readPage(browser, order)
+      // A page is opened beside others, and only its load has the worker to itself.
+      const ready = await tools.turns.beside(() => readyPage(browser, order))
+      return await (timed ? tools.turns.alone(() => ready.read()) : tools.turns.beside(() => ready.read()))
     } catch (error) {
       if (browser.isConnected() || attempt === MOST_BROWSERS || tools.stopping()) throw error
     }

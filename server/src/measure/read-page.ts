@@ -1,99 +1,72 @@
-import type { Browser, BrowserContext, CDPSession, Page } from 'playwright-core'
-import {
-  inlineTexts,
-  parseServerTiming,
-  unite,
-  type Companion,
-  type FileUse,
-  type InlineText,
-  type Reading,
-  type RequestRecord,
-  type Step,
-  type StepRecord,
-} from '@unvelt/core'
-import type { LensSettings } from '../lens/lens-settings.js'
-import { blockHosts, type Blocked } from './blocked.js'
-import { CodeWatch, scriptUse, timeByScript, type CodeSeen } from './code-watch.js'
-import { inlineScriptUse, type UseSeen } from './inline-use.js'
-import { elementMakers, rememberMakers } from './element-makers.js'
-import { explained, ReadingFailure } from './failure.js'
-import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
-import { MEASURING_HEADER } from './measuring-header.js'
-import { pageSession } from './page-session.js'
-import { readPageFigures } from './page-figures.js'
-import { QuietWatch } from './quiet.js'
-import { contextOf, slowDown } from './look-through.js'
+import type { Browser, BrowserContext, Page } from 'playwright-core'
+import type { Reading } from '@unvelt/core'
+import { ReadingFailure } from './failure.js'
+import { DEFAULT_LIMITS } from './limits.js'
+import { contextOf } from './look-through.js'
 import { GuardingProxy } from '../reach/guarding-proxy.js'
-import type { Reach } from '../reach/reach.js'
-import { RequestRecorder } from './request-recorder.js'
-import { documentText, responseText } from './response-text.js'
+import { PageReader } from './page-reader.js'
+import type { ReadingOrder } from './reading-order.js'
 import { cookiesFor } from './sign-in.js'
-import { takePicture, type Picture } from './take-picture.js'
-import { takeSteps, type StepTools } from './take-steps.js'
-import { styleUse } from './style-use.js'
 import { withinTime } from './within-time.js'
-import { WorkerRequests } from './worker-requests.js'
 
-export interface ReadingOrder {
-  url: string
-  lens: LensSettings
-  /** Sent with the page's own request, and with no other. */
-  measuringHeader?: string
-  /** Ties what the site tells of its own work to this reading (W3C Trace Context); sent with the measuring header. */
-  trace?: { traceId: string; traceparent: string } | undefined
-  /** Cookies that sign the visitor in, as `Cookie` has them. */
-  cookie?: string | null
-  limits?: ReadingLimits
-  /** Leaves out what slows the page: which code and styles are used is not looked at. */
-  clean?: boolean
-  /** What is done on the page after its timing; nothing without it. */
-  steps?: readonly Step[]
-  /** Hosts that it may not ask. */
-  blocked?: Blocked
-  /** Has Playwright's own recorder write a HAR file of the same load, to hold against the reading. */
-  recordHarTo?: string
-  /** Is called once the load is over and all its figures are taken, before the steps; never without steps. */
-  onLoaded?: () => void
-  /** Is given a picture of the page, where steps are taken. */
-  onPicture?: (picture: Picture) => void
-  reach: Reach
+/** A reading that has its page, and waits to begin. */
+export interface ReadyReading {
+  /**
+   * Loads the page and writes down everything. It is finished when its load event has come and no request has been under
+   * way for 500 ms; a page that never falls quiet is read as it stands. Nothing of it is left over, however it ends.
+   * @throws ReadingFailure or a browser error when there is nothing to read.
+   */
+  read(): Promise<Reading>
 }
 
-/**
- * Loads one page once in a fresh context and writes down everything. The page is finished when its load event has come
- * and no request has been under way for 500 ms; a page that never falls quiet is read as it stands.
- * @throws ReadingFailure or a browser error when there is nothing to read.
- */
-export async function readPage(browser: Browser, order: ReadingOrder): Promise<Reading> {
+/** Opens a page in a fresh context for one reading. To be read in any case, since that closes it. */
+export async function readyPage(browser: Browser, order: ReadingOrder): Promise<ReadyReading> {
   const proxy = order.reach === 'anywhere' ? null : await GuardingProxy.start(order.reach)
-  const context = await contextOf(browser, order.lens, { proxy: proxy?.address, recordHarTo: order.recordHarTo })
-  context.on('page', (page) => void closeIfOpened(page))
   const { hardMs } = order.limits ?? DEFAULT_LIMITS
-  try {
-    const reading = readIn(context, order).catch((error: unknown) => {
+  const bounded = <T>(asked: Promise<T>) =>
+    withinTime(hardMs, asked, `The page kept the browser busy for ${hardMs / 1000} s.`).catch((error: unknown) => {
       throw (proxy && outOfReach(proxy, order.url)) ?? error
     })
-    return withRefusals(
-      await withinTime(hardMs, reading, `The page kept the browser busy for ${hardMs / 1000} s.`),
-      proxy?.refused,
-    )
-  } finally {
+  let context: BrowserContext | null = null
+  const close = async () => {
     await proxy?.stop()
     // A browser that can't even close a page is of no more use; the worker starts another one.
-    await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
+    if (context) await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
+  }
+  try {
+    context = await contextOf(browser, order.lens, { proxy: proxy?.address, recordHarTo: order.recordHarTo })
+    context.on('page', (page) => void closeIfOpened(page))
+    const reader = await bounded(readerIn(context, order))
+    return {
+      read: async () => {
+        try {
+          return withRefusals(await bounded(reader.read()), proxy?.refused)
+        } finally {
+          await close()
+        }
+      },
+    }
+  } catch (error) {
+    await close()
+    throw error
   }
 }
 
-async function readIn(context: BrowserContext, order: ReadingOrder): Promise<Reading> {
+/** Loads one page once in a fresh context and writes down everything. */
+export async function readPage(browser: Browser, order: ReadingOrder): Promise<Reading> {
+  return (await readyPage(browser, order)).read()
+}
+
+async function readerIn(context: BrowserContext, order: ReadingOrder): Promise<PageReader> {
   if (order.cookie) await context.addCookies(cookiesFor(order.cookie, new URL(order.url).origin))
   // A second view is looked at after a first one, by the same browser.
   if (order.lens.cache === 'warm') {
     const first = await context.newPage()
     const { steps: _, ...load } = order
-    await new PageReader(first, { ...load, trace: undefined }).read()
+    await (await PageReader.ready(first, { ...load, trace: undefined })).read()
     await first.close()
   }
-  return new PageReader(await context.newPage(), order).read()
+  return PageReader.ready(await context.newPage(), order)
 }
 
 function outOfReach({ refused }: GuardingProxy, url: string): ReadingFailure | null {
@@ -119,225 +92,3 @@ async function closeIfOpened(page: Page): Promise<void> {
 }
 
 const CLOSE_MS = 10_000
-/** The browser copies every body for whoever listens, and a page feels it (measured: 5 % of its load). */
-const KEEP_NO_BODIES = { maxTotalBufferSize: 0, maxResourceBufferSize: 0 }
-const NOTHING_SEEN: UseSeen = { files: [], inline: [] }
-const MOST_COMPANIONS = 100
-/** Well within what a whole reading may take, so that the load's figures are never lost for the steps' sake. */
-const STEPS_AT_MOST_MS = 30_000
-
-const union = (use: FileUse, first: readonly FileUse[]): FileUse => ({
-  ...use,
-  used: unite(use.used, first.find(({ requestId }) => requestId === use.requestId)?.used ?? []),
-})
-
-/** Ends every transfer that is under way, and lets no other begin. */
-async function goOffline(session: CDPSession): Promise<void> {
-  const offline = { offline: true, latency: 0, downloadThroughput: 0, uploadThroughput: 0 }
-  await session.send('Network.emulateNetworkConditions', offline).catch(() => {})
-}
-
-const isBeyond = (recorder: RequestRecorder, limits: ReadingLimits): boolean =>
-  recorder.count > limits.requests ||
-  recorder.transferBytes > limits.transferBytes ||
-  recorder.decodedBytes > limits.decodedBytes
-
-class PageReader {
-  private readonly limits: ReadingLimits
-  private readonly consoleErrors: string[] = []
-  private readonly companions: Companion[] = []
-
-  constructor(
-    private readonly page: Page,
-    private readonly order: ReadingOrder,
-  ) {
-    this.limits = order.limits ?? DEFAULT_LIMITS
-  }
-
-  async read(): Promise<Reading> {
-    const { page, order, limits } = this
-    const session = await pageSession(page)
-    let cutOff = () => {}
-    const beyond = new Promise<null>((resolve) => (cutOff = () => resolve(null)))
-    let quiet = new QuietWatch(() => underWay())
-    const { frameTree } = await session.send('Page.getFrameTree')
-    const recorder: RequestRecorder = new RequestRecorder(session, frameTree.frame.id, () => {
-      if (isBeyond(recorder, limits)) {
-        quiet.stop()
-        cutOff()
-        void goOffline(session)
-      } else quiet.poke()
-    })
-    const workers = new WorkerRequests(page, recorder, () => quiet.poke())
-    const underWay = () => Math.max(recorder.underWay, workers.underWay)
-    this.hear()
-    await slowDown(session, order.lens)
-    // Remembering costs the page a little, so it is asked of the reading that is not there for its times alone.
-    if (order.steps) await rememberMakers(session)
-    const watch = await CodeWatch.start(session, { use: !order.clean })
-    await session.send('Network.enable', order.clean ? KEEP_NO_BODIES : {})
-    if (order.blocked) await blockHosts(session, order.blocked)
-    if (order.measuringHeader)
-      // In a session of its own: Playwright answers on its own one, and would let the request go on without them.
-      await this.addHeaders(await page.context().newCDPSession(page), {
-        [MEASURING_HEADER]: order.measuringHeader,
-        ...(order.trace && { traceparent: order.trace.traceparent }),
-      })
-    const load = page.goto(order.url, { waitUntil: 'load', timeout: limits.loadMs }).catch((error: unknown) => {
-      if (isBeyond(recorder, limits)) return null
-      throw explained(error, recorder.stillUnderWay)
-    })
-    // A page that goes beyond all measure is not waited for, but read as far as it came.
-    const response = await Promise.race([load, beyond])
-    const status = response?.status() ?? 0
-    if (status >= 400) throw new ReadingFailure(`The page answered ${status}.`)
-    if (order.cookie && new URL(page.url()).pathname !== new URL(order.url).pathname)
-      throw new ReadingFailure(
-        `The page sent the visitor on to ${new URL(page.url()).pathname}: not signed in, or not allowed.`,
-      )
-    const end = isBeyond(recorder, limits) ? 'stopped' : await quiet.wait(limits.quietWaitMs)
-    const endedAt = performance.now()
-    const quietAt = end === 'quiet' ? endedAt - QUIET_MS : null
-    const answer = <T>(asked: Promise<T>) =>
-      withinTime(limits.answerMs, asked, `The page’s main thread answered nothing for ${limits.answerMs / 1000} s.`)
-    // The browser's clock and ours differ by a constant; the page's own time origin ties them.
-    const pageNow = await answer(page.evaluate(() => performance.now()))
-    const pageIsAhead = pageNow - performance.now()
-    const [code, figures] = await Promise.all([answer(watch.stop()), answer(readPageFigures(page))])
-    const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, quietAt + pageIsAhead)
-    const document = recorder.document
-    const takeRequests = async () => {
-      const own = recorder.take()
-      return [...own, ...(await answer(workers.take(own)))]
-    }
-    const requests = await takeRequests()
-    if (end === 'stopped')
-      this.consoleErrors.push(
-        `The reading was cut off after ${recorder.count} requests and ${recorder.transferBytes} bytes.`,
-      )
-    const complaints = this.consoleErrors.length
-    for (const record of requests) record.renderBlocking = figures.renderBlocking.includes(record.url)
-    const documentUrls = new Set(requests.filter((r) => r.type === 'document').map((r) => r.url))
-    const codes = document ? await this.inlineTexts(session, document, frameTree.frame.id) : []
-    const useOf = async (coverage: CodeSeen['coverage'], of: RequestRecord[]): Promise<UseSeen> => {
-      const scripts = await answer(scriptUse(session, coverage, of))
-      const styles = await answer(styleUse(session, page, frameTree.frame.id, of, codes))
-      const inline = inlineScriptUse(coverage, document?.url ?? '', codes)
-      return { files: [...scripts, ...styles.files], inline: inline.map((used, n) => used ?? styles.inline[n]!) }
-    }
-    const use: UseSeen = order.clean ? NOTHING_SEEN : await useOf(code.coverage, requests)
-    const makers = order.steps ? await answer(elementMakers(session)).catch(() => []) : []
-    if (order.steps) order.onLoaded?.()
-    const { steps, later } =
-      order.steps && end === 'quiet'
-        ? await this.goOn(
-            watch,
-            { takeRequests, newQuietWatch: (ms) => (quiet = new QuietWatch(underWay, ms)), quietSince: endedAt },
-            useOf,
-            requests,
-          )
-        : { steps: [], later: NOTHING_SEEN }
-    return {
-      url: order.url,
-      finalUrl: page.url(),
-      title: figures.title,
-      requests,
-      inlineCode: codes.map(({ text: _, ...inline }, n) => ({
-        ...inline,
-        ...(use.inline[n] && { used: use.inline[n] }),
-        ...(later.inline[n] && { laterUsed: unite(use.inline[n] ?? [], later.inline[n]) }),
-      })),
-      serverTiming: parseServerTiming(document?.responseHeaders['server-timing'] ?? ''),
-      timings: {
-        ttfb: figures.ttfb,
-        firstContentfulPaint: figures.firstContentfulPaint,
-        largestContentfulPaint: figures.largestContentfulPaint,
-        domContentLoaded: figures.domContentLoaded,
-        load: figures.load,
-        quiet: quietMs,
-        totalBlockingTime: figures.totalBlockingTime,
-        longestTask: figures.longestTask,
-        answers: figures.answers,
-        cumulativeLayoutShift: figures.cumulativeLayoutShift,
-      },
-      domElements: figures.domElements,
-      fileUse: use.files,
-      ...(order.clean && { clean: true }),
-      steps,
-      laterUse: later.files.map((used) => union(used, use.files)),
-      companions: this.companions,
-      elementMakers: makers,
-      mainThread: timeByScript(code.profile, documentUrls),
-      fonts: figures.fonts,
-      traceId: order.trace?.traceId ?? null,
-      rulesVersion: document?.responseHeaders['unvelt-rules'] ?? null,
-      consoleErrors: this.consoleErrors.slice(0, complaints),
-    }
-  }
-
-  /** The steps after the timing, with a picture on the way. Whatever goes wrong here, the load's figures stand. */
-  private async goOn(
-    watch: CodeWatch,
-    tools: Omit<StepTools, 'page' | 'onScrolled'>,
-    useOf: (coverage: CodeSeen['coverage'], of: RequestRecord[]) => Promise<UseSeen>,
-    requests: RequestRecord[],
-  ): Promise<{ steps: StepRecord[]; later: UseSeen }> {
-    const { page, order } = this
-    let steps: StepRecord[] = []
-    const here = page.url()
-    const onScrolled = async () => {
-      const picture = order.onPicture && (await takePicture(page))
-      if (picture) order.onPicture!(picture)
-    }
-    try {
-      await watch.goOn()
-      const taking = takeSteps({ ...tools, page, onScrolled }, order.steps!)
-      steps = await withinTime(STEPS_AT_MOST_MS, taking, 'The steps took too long.')
-      const coverage = await watch.takeCoverage()
-      const all = [...requests, ...steps.flatMap((step) => step.requests)]
-      // On another page nothing more can be learnt of the one before.
-      return { steps, later: page.url() === here ? await useOf(coverage, all) : NOTHING_SEEN }
-    } catch {
-      return { steps, later: NOTHING_SEEN }
-    }
-  }
-
-  private hear(): void {
-    const keep = (text: string) => {
-      if (this.consoleErrors.length < MOST_CONSOLE_LINES) this.consoleErrors.push(text.slice(0, LONGEST_TEXT))
-    }
-    this.page.on('console', (message) => message.type() === 'error' && keep(message.text()))
-    this.page.on('pageerror', (error) => keep(error.message))
-    const meet = (kind: Companion['kind'], url: string) => {
-      if (this.companions.length < MOST_COMPANIONS) this.companions.push({ kind, url: url.slice(0, LONGEST_TEXT) })
-    }
-    this.page.on('worker', (worker) => meet('worker', worker.url()))
-    this.page.on('websocket', (socket) => meet('socket', socket.url()))
-    this.page.context().on('serviceworker', (worker) => meet('service worker', worker.url()))
-    this.page.on('dialog', (dialog) => void dialog.dismiss().catch(() => {}))
-  }
-
-  /** Only the page's own request is stopped for a moment and given the headers; nothing else is touched. */
-  private async addHeaders(session: CDPSession, added: Record<string, string>): Promise<void> {
-    const target = new URL(this.order.url)
-    session.on('Fetch.requestPaused', ({ requestId, request }) => {
-      const own = new URL(request.url).href === target.href
-      const headers = Object.entries(request.headers).map(([name, v]) => ({ name, value: v }))
-      void session
-        .send('Fetch.continueRequest', {
-          requestId,
-          ...(own && { headers: [...headers, ...Object.entries(added).map(([name, value]) => ({ name, value }))] }),
-        })
-        .catch(() => {})
-    })
-    const urlPattern = target.href.replace(/[\\*?]/g, '\\$&')
-    await session.send('Fetch.enable', {
-      patterns: [{ urlPattern, resourceType: 'Document', requestStage: 'Request' }],
-    })
-  }
-
-  private async inlineTexts(session: CDPSession, { id, url }: RequestRecord, frame: string): Promise<InlineText[]> {
-    const html = this.order.clean ? await documentText(session, frame, url) : await responseText(session, id)
-    return html === null ? [] : inlineTexts(html)
-  }
-}

@@ -11,7 +11,8 @@ import { wasBlocked } from './blocked.js'
 import { failureSentence } from './failure.js'
 import { measuringHeader } from './measuring-header.js'
 import type { WorkerTools } from './page-job.js'
-import { readPage, type ReadingOrder } from './read-page.js'
+import { readyPage } from './read-page.js'
+import type { ReadingOrder } from './reading-order.js'
 
 /**
  * Reads a page with and without some outsiders in turn, past the site's caches and through its first signed-out lens. What was
@@ -31,17 +32,19 @@ export async function runWithoutJob(tools: WorkerTools, { id }: WithoutJob): Pro
   try {
     while (sides.without.length < row.repeats) {
       const side = sides.with.length > sides.without.length ? 'without' : 'with'
-      const header = key && measuringHeader(url, key, { rules: 'live', cache: 'bypass' }, Date.now() / 1000)
       const order: ReadingOrder = {
         url: url.href,
         lens: settings,
         reach: reachOf(site),
-        ...(header && { measuringHeader: header }),
+        ...(key && {
+          measuringHeader: () => measuringHeader(url, key, { rules: 'live', cache: 'bypass' }, Date.now() / 1000),
+        }),
         ...(side === 'without' && {
           blocked: row.payers.length === 0 ? { allBut: site.ownHosts } : { hosts: row.hosts },
         }),
       }
-      const reading = await tools.turns.alone(async () => readPage(await tools.browser(), order))
+      const ready = await tools.turns.beside(async () => readyPage(await tools.browser(), order))
+      const reading = await tools.turns.alone(() => ready.read())
       sides[side].push(figuresOf(reading))
       await row.update({ sides: { ...sides } })
       row.changed('sides', true)

@@ -1,0 +1,280 @@
+import type { CDPSession, Page } from 'playwright-core'
+import {
+  inlineTexts,
+  parseServerTiming,
+  unite,
+  type Companion,
+  type FileUse,
+  type InlineText,
+  type Reading,
+  type RequestRecord,
+  type StepRecord,
+} from '@unvelt/core'
+import { blockHosts } from './blocked.js'
+import { CodeWatch, scriptUse, timeByScript, type CodeSeen } from './code-watch.js'
+import { inlineScriptUse, type UseSeen } from './inline-use.js'
+import { elementMakers, rememberMakers } from './element-makers.js'
+import { explained, ReadingFailure } from './failure.js'
+import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
+import { MEASURING_HEADER } from './measuring-header.js'
+import { pageSession } from './page-session.js'
+import { readPageFigures } from './page-figures.js'
+import { QuietWatch } from './quiet.js'
+import { hurryUp, slowDown } from './look-through.js'
+import type { ReadingOrder } from './reading-order.js'
+import { RequestRecorder } from './request-recorder.js'
+import { documentText, responseText } from './response-text.js'
+import { takePicture } from './take-picture.js'
+import { takeSteps, type StepTools } from './take-steps.js'
+import { styleUse } from './style-use.js'
+import { withinTime } from './within-time.js'
+import { WorkerRequests } from './worker-requests.js'
+
+/** The browser copies every body for whoever listens, and a page feels it (measured: 5 % of its load). */
+const KEEP_NO_BODIES = { maxTotalBufferSize: 0, maxResourceBufferSize: 0 }
+const NOTHING_SEEN: UseSeen = { files: [], inline: [] }
+const MOST_COMPANIONS = 100
+/** Well within what a whole reading may take, so that the load's figures are never lost for the steps' sake. */
+const STEPS_AT_MOST_MS = 30_000
+
+const union = (use: FileUse, first: readonly FileUse[]): FileUse => ({
+  ...use,
+  used: unite(use.used, first.find(({ requestId }) => requestId === use.requestId)?.used ?? []),
+})
+
+/** Ends every transfer that is under way, and lets no other begin. */
+async function goOffline(session: CDPSession): Promise<void> {
+  const offline = { offline: true, latency: 0, downloadThroughput: 0, uploadThroughput: 0 }
+  await session.send('Network.emulateNetworkConditions', offline).catch(() => {})
+}
+
+const isBeyond = (recorder: RequestRecorder, limits: ReadingLimits): boolean =>
+  recorder.count > limits.requests ||
+  recorder.transferBytes > limits.transferBytes ||
+  recorder.decodedBytes > limits.decodedBytes
+
+/** Reads one page that is there and empty yet. */
+export class PageReader {
+  private readonly limits: ReadingLimits
+  private readonly consoleErrors: string[] = []
+  private readonly companions: Companion[] = []
+  private readonly recorder: RequestRecorder
+  private readonly workers: WorkerRequests
+  private quiet = new QuietWatch(() => this.underWay())
+  private cutOff = () => {}
+  /** Comes when the page went beyond all measure. */
+  private readonly beyond = new Promise<null>((resolve) => (this.cutOff = () => resolve(null)))
+
+  private constructor(
+    private readonly page: Page,
+    private readonly order: ReadingOrder,
+    private readonly session: CDPSession,
+    private readonly frameId: string,
+  ) {
+    this.limits = order.limits ?? DEFAULT_LIMITS
+    this.recorder = new RequestRecorder(session, frameId, () => this.heard())
+    this.workers = new WorkerRequests(page, this.recorder, () => this.quiet.poke())
+    this.hear()
+  }
+
+  /** Has everything ready for the load, and nothing at work yet. */
+  static async ready(page: Page, order: ReadingOrder): Promise<PageReader> {
+    const session = await pageSession(page)
+    const { frameTree } = await session.send('Page.getFrameTree')
+    const reader = new PageReader(page, order, session, frameTree.frame.id)
+    // Remembering costs the page a little, so it is asked of the reading that is not there for its times alone.
+    if (order.steps) await rememberMakers(session)
+    await session.send('Network.enable', order.clean ? KEEP_NO_BODIES : {})
+    if (order.blocked) await blockHosts(session, order.blocked)
+    if (order.measuringHeader !== undefined)
+      // In a session of its own: Playwright answers on its own one, and would let the request go on without them.
+      await reader.addHeaders(await page.context().newCDPSession(page), order.measuringHeader)
+    return reader
+  }
+
+  private underWay(): number {
+    return Math.max(this.recorder.underWay, this.workers.underWay)
+  }
+
+  private heard(): void {
+    if (!isBeyond(this.recorder, this.limits)) return this.quiet.poke()
+    this.quiet.stop()
+    this.cutOff()
+    void goOffline(this.session)
+  }
+
+  async read(): Promise<Reading> {
+    const { page, order, limits, session, recorder, workers } = this
+    // A slowed page and one that is watched keep a processor busy even while they are empty, so both begin only now.
+    await slowDown(session, order.lens)
+    const watch = await CodeWatch.start(session, { use: !order.clean })
+    const load = page.goto(order.url, { waitUntil: 'load', timeout: limits.loadMs }).catch((error: unknown) => {
+      if (isBeyond(recorder, limits)) return null
+      throw explained(error, recorder.stillUnderWay)
+    })
+    // A page that goes beyond all measure is not waited for, but read as far as it came.
+    const response = await Promise.race([load, this.beyond])
+    const status = response?.status() ?? 0
+    if (status >= 400) throw new ReadingFailure(`The page answered ${status}.`)
+    if (order.cookie && new URL(page.url()).pathname !== new URL(order.url).pathname)
+      throw new ReadingFailure(
+        `The page sent the visitor on to ${new URL(page.url()).pathname}: not signed in, or not allowed.`,
+      )
+    const end = isBeyond(recorder, limits) ? 'stopped' : await this.quiet.wait(limits.quietWaitMs)
+    const endedAt = performance.now()
+    const quietAt = end === 'quiet' ? endedAt - QUIET_MS : null
+    const answer = <T>(asked: Promise<T>) =>
+      withinTime(limits.answerMs, asked, `The page’s main thread answered nothing for ${limits.answerMs / 1000} s.`)
+    // The browser's clock and ours differ by a constant; the page's own time origin ties them.
+    const pageNow = await answer(page.evaluate(() => performance.now()))
+    const pageIsAhead = pageNow - performance.now()
+    const [code, figures] = await Promise.all([answer(watch.stop()), answer(readPageFigures(page))])
+    // All times are taken, and what follows gives none.
+    if (!order.clean && end === 'quiet') await answer(hurryUp(session, order.lens))
+    const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, quietAt + pageIsAhead)
+    const document = recorder.document
+    const takeRequests = async () => {
+      const own = recorder.take()
+      return [...own, ...(await answer(workers.take(own)))]
+    }
+    const requests = await takeRequests()
+    if (end === 'stopped')
+      this.consoleErrors.push(
+        `The reading was cut off after ${recorder.count} requests and ${recorder.transferBytes} bytes.`,
+      )
+    const complaints = this.consoleErrors.length
+    for (const record of requests) record.renderBlocking = figures.renderBlocking.includes(record.url)
+    const documentUrls = new Set(requests.filter((r) => r.type === 'document').map((r) => r.url))
+    const codes = document ? await this.inlineTexts(session, document, this.frameId) : []
+    const useOf = async (coverage: CodeSeen['coverage'], of: RequestRecord[]): Promise<UseSeen> => {
+      const scripts = await answer(scriptUse(session, coverage, of))
+      const styles = await answer(styleUse(session, page, this.frameId, of, codes))
+      const inline = inlineScriptUse(coverage, document?.url ?? '', codes)
+      return { files: [...scripts, ...styles.files], inline: inline.map((used, n) => used ?? styles.inline[n]!) }
+    }
+    const use: UseSeen = order.clean ? NOTHING_SEEN : await useOf(code.coverage, requests)
+    const makers = order.steps ? await answer(elementMakers(session)).catch(() => []) : []
+    if (order.steps) order.onLoaded?.()
+    const { steps, later } =
+      order.steps && end === 'quiet'
+        ? await this.goOn(
+            watch,
+            {
+              takeRequests,
+              newQuietWatch: (ms) => (this.quiet = new QuietWatch(() => this.underWay(), ms)),
+              quietSince: endedAt,
+            },
+            useOf,
+            requests,
+          )
+        : { steps: [], later: NOTHING_SEEN }
+    return {
+      url: order.url,
+      finalUrl: page.url(),
+      title: figures.title,
+      requests,
+      inlineCode: codes.map(({ text: _, ...inline }, n) => ({
+        ...inline,
+        ...(use.inline[n] && { used: use.inline[n] }),
+        ...(later.inline[n] && { laterUsed: unite(use.inline[n] ?? [], later.inline[n]) }),
+      })),
+      serverTiming: parseServerTiming(document?.responseHeaders['server-timing'] ?? ''),
+      timings: {
+        ttfb: figures.ttfb,
+        firstContentfulPaint: figures.firstContentfulPaint,
+        largestContentfulPaint: figures.largestContentfulPaint,
+        domContentLoaded: figures.domContentLoaded,
+        load: figures.load,
+        quiet: quietMs,
+        totalBlockingTime: figures.totalBlockingTime,
+        longestTask: figures.longestTask,
+        answers: figures.answers,
+        cumulativeLayoutShift: figures.cumulativeLayoutShift,
+      },
+      domElements: figures.domElements,
+      fileUse: use.files,
+      ...(order.clean && { clean: true }),
+      steps,
+      laterUse: later.files.map((used) => union(used, use.files)),
+      companions: this.companions,
+      elementMakers: makers,
+      mainThread: timeByScript(code.profile, documentUrls),
+      fonts: figures.fonts,
+      traceId: order.trace?.traceId ?? null,
+      rulesVersion: document?.responseHeaders['unvelt-rules'] ?? null,
+      consoleErrors: this.consoleErrors.slice(0, complaints),
+    }
+  }
+
+  /** The steps after the timing, with a picture on the way. Whatever goes wrong here, the load's figures stand. */
+  private async goOn(
+    watch: CodeWatch,
+    tools: Omit<StepTools, 'page' | 'onScrolled'>,
+    useOf: (coverage: CodeSeen['coverage'], of: RequestRecord[]) => Promise<UseSeen>,
+    requests: RequestRecord[],
+  ): Promise<{ steps: StepRecord[]; later: UseSeen }> {
+    const { page, order } = this
+    let steps: StepRecord[] = []
+    const here = page.url()
+    const onScrolled = async () => {
+      const picture = order.onPicture && (await takePicture(page))
+      if (picture) order.onPicture!(picture)
+    }
+    try {
+      await watch.goOn()
+      const taking = takeSteps({ ...tools, page, onScrolled }, order.steps!)
+      steps = await withinTime(STEPS_AT_MOST_MS, taking, 'The steps took too long.')
+      const coverage = await watch.takeCoverage()
+      const all = [...requests, ...steps.flatMap((step) => step.requests)]
+      // On another page nothing more can be learnt of the one before.
+      return { steps, later: page.url() === here ? await useOf(coverage, all) : NOTHING_SEEN }
+    } catch {
+      return { steps, later: NOTHING_SEEN }
+    }
+  }
+
+  private hear(): void {
+    const keep = (text: string) => {
+      if (this.consoleErrors.length < MOST_CONSOLE_LINES) this.consoleErrors.push(text.slice(0, LONGEST_TEXT))
+    }
+    this.page.on('console', (message) => message.type() === 'error' && keep(message.text()))
+    this.page.on('pageerror', (error) => keep(error.message))
+    const meet = (kind: Companion['kind'], url: string) => {
+      if (this.companions.length < MOST_COMPANIONS) this.companions.push({ kind, url: url.slice(0, LONGEST_TEXT) })
+    }
+    this.page.on('worker', (worker) => meet('worker', worker.url()))
+    this.page.on('websocket', (socket) => meet('socket', socket.url()))
+    this.page.context().on('serviceworker', (worker) => meet('service worker', worker.url()))
+    this.page.on('dialog', (dialog) => void dialog.dismiss().catch(() => {}))
+  }
+
+  /** Only the page's own request is stopped for a moment and given the headers; nothing else is touched. */
+  private async addHeaders(session: CDPSession, header: string | (() => string)): Promise<void> {
+    const { trace } = this.order
+    const target = new URL(this.order.url)
+    session.on('Fetch.requestPaused', ({ requestId, request }) => {
+      const own = new URL(request.url).href === target.href
+      const all = {
+        ...request.headers,
+        [MEASURING_HEADER]: typeof header === 'string' ? header : header(),
+        ...(trace && { traceparent: trace.traceparent }),
+      }
+      const headers = Object.entries(all).map(([name, value]) => ({ name, value }))
+      void session
+        .send('Fetch.continueRequest', {
+          requestId,
+          ...(own && { headers }),
+        })
+        .catch(() => {})
+    })
+    const urlPattern = target.href.replace(/[\\*?]/g, '\\$&')
+    await session.send('Fetch.enable', {
+      patterns: [{ urlPattern, resourceType: 'Document', requestStage: 'Request' }],
+    })
+  }
+
+  private async inlineTexts(session: CDPSession, { id, url }: RequestRecord, frame: string): Promise<InlineText[]> {
+    const html = this.order.clean ? await documentText(session, frame, url) : await responseText(session, id)
+    return html === null ? [] : inlineTexts(html)
+  }
+}

@@ -1,0 +1,32 @@
+import type { Step } from '@unvelt/core'
+import type { LensSettings } from '../lens/lens-settings.js'
+import type { Reach } from '../reach/reach.js'
+import type { Blocked } from './blocked.js'
+import type { ReadingLimits } from './limits.js'
+import type { Picture } from './take-picture.js'
+
+/** What is to be read, and how. */
+export interface ReadingOrder {
+  url: string
+  lens: LensSettings
+  /** Sent with the page's own request, and with no other. A function gives it when the request is about to go. */
+  measuringHeader?: string | (() => string)
+  /** Ties what the site tells of its own work to this reading (W3C Trace Context); sent with the measuring header. */
+  trace?: { traceId: string; traceparent: string } | undefined
+  /** Cookies that sign the visitor in, as `Cookie` has them. */
+  cookie?: string | null
+  limits?: ReadingLimits
+  /** Leaves out what slows the page: which code and styles are used is not looked at. */
+  clean?: boolean
+  /** What is done on the page after its timing; nothing without it. */
+  steps?: readonly Step[]
+  /** Hosts that it may not ask. */
+  blocked?: Blocked
+  /** Has Playwright's own recorder write a HAR file of the same load, to hold against the reading. */
+  recordHarTo?: string
+  /** Is called once the load is over and all its figures are taken, before the steps; never without steps. */
+  onLoaded?: () => void
+  /** Is given a picture of the page, where steps are taken. */
+  onPicture?: (picture: Picture) => void
+  reach: Reach
+}
