@@ -9,8 +9,10 @@ import {
   sumTolls,
   toCycloneDx,
   tolls,
+  type FileToll,
+  type Reading,
 } from '../src/index.js'
-import { reading, record } from './reading-arbitrary.js'
+import { anyReading, reading, record } from './reading-arbitrary.js'
 
 const entry = fc.record({
   slug: fc.stringMatching(/^[a-z0-9]{1,12}$/),
@@ -42,6 +44,19 @@ describe('an inventory as CycloneDX', () => {
     [{ bomFormat: 'CycloneDX', components: [], dependencies: [7] }, '/dependencies/0: expected an object'],
   ])('%j is refused with the place', (document, message) => expect(() => fromCycloneDx(document)).toThrow(message))
 })
+
+it('times of single files are those of the repeat whose times count, and no byte is of it', () =>
+  fc.assert(
+    fc.property(anyReading, anyReading, (one, clock) => {
+      const charged = (of: Reading) => ({ reading: of, attribution: attribute(of, NO_SOURCES) })
+      const list = fileTolls(one, charged(one).attribution, charged(clock))
+      const sum = (of: FileToll[], measure: 'transferBytes' | 'mainThreadMs') =>
+        of.reduce((all, file) => all + file[measure], 0)
+      const own = (of: Reading) => fileTolls(of, charged(of).attribution)
+      expect(sum(list, 'transferBytes')).toBe(sum(own(one), 'transferBytes'))
+      expect(sum(list, 'mainThreadMs')).toBeCloseTo(sum(own(clock), 'mainThreadMs'), 6)
+    }),
+  ))
 
 it('tolls of single files add up to what was transferred and asked for, each address once a payer', () =>
   fc.assert(

@@ -30,27 +30,63 @@ it('never has anything beside what is to be alone, and ends all that was begun',
     ),
   ))
 
-it('serves in the order of coming: what waits to be alone is not passed by', async () => {
-  const turns = new Turns()
-  const began: string[] = []
-  const ends: (() => void)[] = []
+const settle = () => new Promise((resolve) => setTimeout(resolve))
+
+describe('of those that wait', () => {
+  let began: string[]
+  let ends: Map<string, () => void>
   const job = (name: string) => () => {
     began.push(name)
-    return new Promise<void>((resolve) => ends.push(resolve))
+    return new Promise<void>((resolve) => ends.set(name, resolve))
   }
-  const all = [
-    turns.beside(job('first')),
-    turns.beside(job('second')),
-    turns.alone(job('alone')),
-    turns.beside(job('late')),
-  ]
-  const settle = () => new Promise((resolve) => setImmediate(resolve))
-  await settle()
-  expect(began).toEqual(['first', 'second'])
-  for (let n = 0; n < 4; n++) {
-    ends[n]!()
+  const end = async (name: string) => {
+    ends.get(name)!()
     await settle()
   }
-  expect(began).toEqual(['first', 'second', 'alone', 'late'])
-  await Promise.all(all)
+  beforeEach(() => {
+    began = []
+    ends = new Map()
+  })
+
+  it('what may overlap joins, and what is to be alone follows each other', async () => {
+    const turns = new Turns()
+    const all = [
+      turns.beside(job('first')),
+      turns.alone(job('alone')),
+      turns.beside(job('second')),
+      turns.alone(job('alone too')),
+    ]
+    await settle()
+    expect(began).toEqual(['first', 'second'])
+    await end('first')
+    expect(began).toHaveLength(2)
+    await end('second')
+    expect(began.slice(2)).toEqual(['alone'])
+    all.push(turns.beside(job('late')))
+    await end('alone')
+    expect(began.slice(3)).toEqual(['alone too'])
+    await end('alone too')
+    expect(began.slice(4)).toEqual(['late'])
+    await end('late')
+    await Promise.all(all)
+  })
+
+  it.each([true, false])('nobody waits for ever (to be alone: %s)', async (alone) => {
+    const turns = new Turns()
+    const take = (isAlone: boolean, name: string) => turns[isAlone ? 'alone' : 'beside'](job(name))
+    const all = [take(!alone, '0')]
+    await settle()
+    all.push(take(alone, 'patient'))
+    // There is always one more of the other sort before the last has ended.
+    let n = 0
+    while (n < 50 && began.at(-1) !== 'patient') {
+      all.push(take(!alone, `${n + 1}`))
+      await end(`${n++}`)
+    }
+    expect(began.at(-1)).toBe('patient')
+    expect(n).toBeGreaterThan(5)
+    await end('patient')
+    while (began.length < all.length || n < began.length - 1) await end(`${n++}`)
+    await Promise.all(all)
+  })
 })

@@ -20,8 +20,14 @@ export interface FileToll {
 /**
  * The tolls of single files of a reading: each address once per payer, however often it was asked for. A glued file is
  * split among those whose code is in it; its request stays with whom the whole is charged to.
+ *
+ * @param clocked The repeat of the same page whose times count, where it is another one.
  */
-export function fileTolls(reading: Reading, attribution: Attribution): FileToll[] {
+export function fileTolls(
+  reading: Reading,
+  attribution: Attribution,
+  clocked: { reading: Reading; attribution: Attribution } = { reading, attribution },
+): FileToll[] {
   const files = new Map<string, FileToll>()
   const of = (payer: string, url: string, type: string) => {
     const key = `${payer} ${url}`
@@ -40,9 +46,7 @@ export function fileTolls(reading: Reading, attribution: Attribution): FileToll[
   }
   const idle = idleByRequest(reading)
   const useOf = new Map(reading.fileUse.map((use) => [use.requestId, use]))
-  const typeOf = new Map<string, string>()
   for (const request of reading.requests) {
-    typeOf.set(request.url, request.type)
     const { payer } = attribution.requests.get(request.id)!
     const file = of(payer, request.url, request.type)
     file.requests += wentOut(request) ? 1 : 0
@@ -60,9 +64,10 @@ export function fileTolls(reading: Reading, attribution: Attribution): FileToll[
     file.decodedBytes += request.decodedBytes
     file.idleBytes += idle.get(request.id) ?? 0
   }
-  reading.mainThread.forEach(({ url, ms }, index) => {
+  const typeOf = new Map(clocked.reading.requests.map(({ url, type }) => [url, type]))
+  clocked.reading.mainThread.forEach(({ url, ms }, index) => {
     const type = typeOf.get(url)
-    if (type && type !== 'document') of(attribution.mainThread[index]!.payer, url, type).mainThreadMs += ms
+    if (type && type !== 'document') of(clocked.attribution.mainThread[index]!.payer, url, type).mainThreadMs += ms
   })
   return [...files.values()]
 }

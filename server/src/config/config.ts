@@ -25,7 +25,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
   if (!databaseUrl) throw new Error('DATABASE_URL must name a PostgreSQL database.')
   const port = Number(env.UNVELT_PORT ?? 4600)
   if (!Number.isInteger(port) || port < 0 || port > 65535) throw new Error('UNVELT_PORT must be a port number.')
-  const pagesAtATime = Number(env.UNVELT_PAGES_AT_A_TIME ?? 2)
+  const pagesAtATime = Number(env.UNVELT_PAGES_AT_A_TIME ?? 3)
   if (!Number.isInteger(pagesAtATime) || pagesAtATime < 1 || pagesAtATime > MOST_PAGES_AT_A_TIME)
     throw new Error(`UNVELT_PAGES_AT_A_TIME must be a whole number from 1 to ${MOST_PAGES_AT_A_TIME}.`)
   const secret = readSecret(env)

@@ -15,8 +15,7 @@ import { responseText } from './response-text.js'
  * How often it is looked what runs. Beside a bare load a page takes 7 % longer with a look each millisecond, 5 % with one in
  * two, 3 % with one in three and none with one in five (`npm run bench -- reading` with these numbers in turn).
  */
-const SAMPLE_EVERY_US = 1_000
-const CLEAN_SAMPLE_EVERY_US = 4_000
+const SAMPLE_EVERY_US = 4_000
 const MICRO = 1_000
 
 export interface CodeSeen {
@@ -34,7 +33,7 @@ export class CodeWatch {
   /** @param use Whether to note what code runs, too: that slows the page a little. */
   static async start(session: CDPSession, { use }: { use: boolean }): Promise<CodeWatch> {
     await session.send('Profiler.enable')
-    await session.send('Profiler.setSamplingInterval', { interval: use ? SAMPLE_EVERY_US : CLEAN_SAMPLE_EVERY_US })
+    await session.send('Profiler.setSamplingInterval', { interval: SAMPLE_EVERY_US })
     if (use) await session.send('Profiler.startPreciseCoverage', { callCount: false, detailed: true })
     await session.send('Profiler.start')
     return new CodeWatch(session, use)

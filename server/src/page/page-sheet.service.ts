@@ -1,6 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { Sequelize } from 'sequelize'
 import {
+  areTimed,
   attribute,
   attributeWithSteps,
   CONTENT,
@@ -13,12 +14,14 @@ import {
   elementsByPayer,
   idleByRequest,
   median,
+  middleRepeats,
   neededLater,
   peakMemory,
   queryGroups,
   repeatability,
   serverSteps,
   timedOnes,
+  tolls,
   waitSplit,
   type AttributionSources,
   type Reading,
@@ -65,7 +68,9 @@ export class PageSheetService {
       ? inlineIdle(reading).reduce((sum, bytes) => sum + bytes, 0)
       : null
     const inlineOver = reading && overSiteOfInline(reading, overSite)
-    const timeOf = reading ? timeByUrl(reading) : new Map<string, number>()
+    const repeats = readings.map((each) => tolls(each, attribute(each, sweep.sources)))
+    const clock = readings[middleRepeats(repeats, areTimed(readings)).mainThreadMs]
+    const timeOf = clock ? timeByUrl(clock) : new Map<string, number>()
     const names = reading ? (Object.keys(reading.timings) as (keyof typeof reading.timings)[]) : []
     return {
       page: pageView(page),

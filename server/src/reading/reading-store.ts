@@ -11,6 +11,7 @@ import {
   isOwnFolder,
   MEASURES,
   middleByBytes,
+  middleRepeats,
   outsiderPayer,
   ownFolderPayer,
   pageTolls,
@@ -133,8 +134,20 @@ export async function storeTolls(
   sources: AttributionSources,
 ): Promise<boolean> {
   const readings = await readingsOf(sweepId, pageId, variant)
-  const repeats = readings.map((reading) => tolls(reading, attribute(reading, sources)))
-  const rows = pageTolls(repeats, areTimed(readings))
+  const attributions = readings.map((reading) => attribute(reading, sources))
+  const repeats = readings.map((reading, index) => tolls(reading, attributions[index]!))
+  const timed = areTimed(readings)
+  const rows = pageTolls(repeats, timed)
+  /** Bytes of files from the repeat with the middle number of them, their times from the one that gives the page's. */
+  const middleFileTolls = () => {
+    const middle = middleByBytes(readings)
+    if (!middle) return []
+    const clock = middleRepeats(repeats, timed).mainThreadMs
+    return fileTolls(middle, attributions[readings.indexOf(middle)]!, {
+      reading: readings[clock]!,
+      attribution: attributions[clock]!,
+    })
+  }
   await sequelize.transaction(async (transaction) => {
     await sequelize.query('delete from toll where sweep_id = :sweepId and page_id = :pageId and variant = :variant', {
       replacements: { sweepId, pageId, variant },
@@ -143,9 +156,8 @@ export async function storeTolls(
     await dropPack(sequelize, sweepId, transaction)
     if (variant === 'live') {
       const place = { siteId, sweepId, pageId }
-      const middle = middleByBytes(readings)
       await storeFileUse(sequelize, place, usedFiles(readings, sources), transaction)
-      await storeFileTolls(sequelize, place, middle ? fileTolls(middle, attribute(middle, sources)) : [], transaction)
+      await storeFileTolls(sequelize, place, middleFileTolls(), transaction)
       await storeSeen(sequelize, place, seenOnPage(readings, sources), transaction)
     }
     if (rows.length === 0) return
