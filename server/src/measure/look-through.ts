@@ -23,9 +23,14 @@ export async function contextOf(
 export const agentOf = (browser: Browser, { device }: LensSettings): string | undefined =>
   device.phone ? phoneAgent(browser) : undefined
 
-/** Slows processor and network down as the lens says. */
-export async function slowDown(session: CDPSession, { device, network }: LensSettings): Promise<void> {
-  if (device.cpuSlowdown > 1) await session.send('Emulation.setCPUThrottlingRate', { rate: device.cpuSlowdown })
+/** Slows network and processor down as the lens says. */
+export async function slowDown(
+  session: CDPSession,
+  { device, network }: LensSettings,
+  { processor }: { processor: boolean },
+): Promise<void> {
+  if (processor && device.cpuSlowdown > 1)
+    await session.send('Emulation.setCPUThrottlingRate', { rate: device.cpuSlowdown })
   if (network)
     await session.send('Network.emulateNetworkConditions', {
       offline: false,

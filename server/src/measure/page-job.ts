@@ -70,6 +70,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
         const order: ReadingOrder = {
           cookie,
           clean: !first,
+          untimed: !timed,
           // Steps take as long as the load, so one repeat takes them.
           // Never in the back office, nor as somebody who has signed in: what is pressed there may change the site.
           ...(sweep.purpose === 'survey' &&

@@ -106,7 +106,7 @@ export class PageReader {
   async read(): Promise<Reading> {
     const { page, order, limits, session, recorder, workers } = this
     // A slowed page and one that is watched keep a processor busy even while they are empty, so both begin only now.
-    await slowDown(session, order.lens)
+    await slowDown(session, order.lens, { processor: !order.untimed })
     const watch = await CodeWatch.start(session, { use: !order.clean })
     const load = page.goto(order.url, { waitUntil: 'load', timeout: limits.loadMs }).catch((error: unknown) => {
       if (isBeyond(recorder, limits)) return null

@@ -78,6 +78,7 @@ export class WorkerRequests {
 
   /** The page's session tells that a worker's own script is asked for, and never that it has come. */
   private async endScripts(): Promise<void> {
+    if (this.workers.length === 0) return
     for (const request of this.heard) {
       const url = request.url()
       if (!this.workers.includes(url) || this.open.has(request) || !this.recorder.isOpen(url)) continue
