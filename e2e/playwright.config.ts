@@ -24,6 +24,8 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        // The last such flag holds: what Playwright leaves off, and the pages that the browser loads for its address bar.
+        '--disable-features=AvoidUnnecessaryBeforeUnloadCheckSync,DestroyProfileOnBrowserClose,HttpsUpgrades,HttpsFirstBalancedModeAutoEnable,LensOverlay,MediaRouter,PaintHolding,ThirdPartyStoragePartitioning,OptimizationHints,AimEnabled,WebUIOmniboxPopup,WebUIOmniboxAimPopup,PreloadTopChromeWebUI',
       ],
     },
   },

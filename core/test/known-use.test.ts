@@ -58,6 +58,10 @@ it('times are those of clean readings, or of all where none is', () => {
       expect(timedOnes([reading, clean(reading)])).toEqual([clean(reading)])
       expect(timedOnes([reading, reading])).toHaveLength(2)
       expect(timedOnes([])).toEqual([])
+      // What was taken without times has none, though it be all there is.
+      const untimed = { ...reading, untimed: true }
+      expect(timedOnes([untimed])).toEqual([])
+      expect(timedOnes([untimed, reading])).toEqual([reading])
     }),
   )
 })

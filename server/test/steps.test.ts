@@ -5,6 +5,7 @@ import { attribute, elementsByPayer, neededLater, NO_SOURCES, stepsFor, type Rea
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { readPage } from '../src/measure/read-page.js'
+import type { ReadingOrder } from '../src/measure/reading-order.js'
 import type { Picture } from '../src/measure/take-picture.js'
 
 const LATER = `function open(){ var s = document.createElement('script'); s.src = '/menu.js'; document.body.append(s) }
@@ -22,6 +23,8 @@ const BODY = `<!doctype html><title>Shop</title><header><button class="danger" o
 const FILES: Record<string, [type: string, body: string]> = {
   '/product': ['text/html', BODY],
   '/bare': ['text/html', '<!doctype html><title>Bare</title><p>Nothing to do here.'],
+  '/busy': ['text/html', '<!doctype html><title>Busy</title><script src="/busy.js"></script>'],
+  '/busy.js': ['text/javascript', 'for (let n = 0, s = 0; n < 3e7; n++) s += Math.sqrt(n); document.title = "Done"'],
   '/later.js': ['text/javascript', LATER],
   '/menu.js': ['text/javascript', 'document.title'],
   '/basket': ['text/html', '<title>Basket</title>'],
@@ -48,13 +51,14 @@ afterAll(async () => {
 })
 
 let picture: Picture | null = null
-const read = (path: string, kind: string) =>
+const read = (path: string, kind: string, more: Partial<ReadingOrder> = {}) =>
   readPage(browser, {
     reach: 'anywhere',
     url: origin + path,
     lens: DEFAULT_LENS.settings,
     steps: stepsFor(kind),
     onPicture: (taken) => void (picture = taken),
+    ...more,
   })
 const pathsOf = (requests: Reading['requests']) => requests.map(({ url }) => new URL(url).pathname)
 
@@ -97,6 +101,31 @@ it('tells which elements scripts have made', async () => {
     written: 0,
     made: 3,
   })
+}, 60_000)
+
+it('loads as slowly as the lens says, and goes on as fast as it can', async () => {
+  const { settings } = DEFAULT_LENS
+  const lens = { ...settings, network: { latencyMs: 2000, downKbps: 20_000, upKbps: 5_000 } }
+  const reading = await read('/product', 'event', { lens })
+  const took = (requests: Reading['requests'], path: string) => {
+    const { startedMs, endedMs } = requests.find(({ url }) => url.endsWith(path))!
+    return endedMs! - startedMs
+  }
+  expect(took(reading.requests, '/later.js')).toBeGreaterThan(1900)
+  const menu = reading.steps.find(({ name }) => name === 'open the menu')!
+  expect(took(menu.requests, '/menu.js')).toBeLessThan(1900)
+}, 60_000)
+
+it('tells no times where nobody looks at them, and slows no processor for them', async () => {
+  const device = { ...DEFAULT_LENS.settings.device, cpuSlowdown: 20 }
+  const lens = { ...DEFAULT_LENS.settings, device }
+  const watched = await read('/busy', 'event', { lens, steps: [] })
+  const unwatched = await read('/busy', 'event', { lens, steps: [], untimed: true })
+  expect([watched.untimed, unwatched.untimed]).toEqual([undefined, true])
+  expect(watched.mainThread).not.toEqual([])
+  expect(unwatched.mainThread).toEqual([])
+  // Some 50 ms of work, twenty times as long.
+  expect(watched.timings.longestTask!).toBeGreaterThan(3 * (unwatched.timings.longestTask ?? 50))
 }, 60_000)
 
 it('pictures the whole page', async () => {

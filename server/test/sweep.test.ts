@@ -29,7 +29,7 @@ describe('a sweep', () => {
     const all = await t.call('POST', `${site}/sweeps`, {})
     expect(all).toMatchObject({
       status: 201,
-      body: { status: 'running', pages: 8, repeats: 4, readingsPlanned: 32, atPage: null },
+      body: { status: 'running', pages: 8, repeats: 4, readingsPlanned: 32, atPages: [] },
     })
     expect((await t.call('POST', `${site}/sweeps`, {})).status).toBe(409)
     expect((await t.call('POST', `/sweeps/${all.body.id}/cancel`)).body).toMatchObject({

@@ -102,8 +102,8 @@ export class Sweep {
   @IsInt() readingsPlanned: number
   /** By the pace of the last readings; null before there is one, and when nothing is under way. */
   @IsOptional() @IsInt() secondsLeft: number | null
-  /** Path of the page being read now. */
-  @IsOptional() @IsString() atPage: string | null
+  /** Paths of the pages that are being read now, in the order of the sweep; of many the first ones. */
+  @IsArray() @IsString({ each: true }) atPages: string[]
   @IsDateString() startedAt: string
   @IsOptional() @IsDateString() finishedAt: string | null
   /** The reasons why readings failed, each with the pages it happened on. */

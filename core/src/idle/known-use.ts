@@ -32,10 +32,10 @@ export function withKnownUse(readings: readonly Reading[]): Reading[] {
 
 const keyOf = ({ url, decodedBytes }: RequestRecord) => `${url} ${decodedBytes}`
 
-/** Of each reading whether its times count: those of clean ones do, and all where none is. */
+/** Of each reading whether its times count: those of clean ones do, or of all where none is; of one that was taken without, never. */
 export function areTimed(readings: readonly Reading[]): boolean[] {
   const anyClean = readings.some((reading) => reading.clean)
-  return readings.map((reading) => !anyClean || reading.clean === true)
+  return readings.map((reading) => !reading.untimed && (!anyClean || reading.clean === true))
 }
 
 /** The readings whose times count. */

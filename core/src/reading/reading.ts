@@ -165,6 +165,8 @@ export interface Reading {
   fileUse: FileUse[]
   /** Nothing was asked of the browser that slows a page: no use of files, no steps. Times are taken from such readings. */
   clean?: boolean
+  /** Taken beside others and without the lens's slowness: none of its times is the page's. */
+  untimed?: boolean
   /** After the timing was done; none where no step was taken. Their requests are not among the reading's. */
   steps: StepRecord[]
   /** What was used by the end of the last step, of files of the load and of the steps. */

@@ -20,7 +20,8 @@ const MICRO = 1_000
 
 export interface CodeSeen {
   coverage: Protocol.Profiler.ScriptCoverage[]
-  profile: Protocol.Profiler.Profile
+  /** Null where no times were wanted. */
+  profile: Protocol.Profiler.Profile | null
 }
 
 /** Has the browser note what code runs and for how long, from before the page begins until it is quiet. */
@@ -28,19 +29,23 @@ export class CodeWatch {
   private constructor(
     private readonly session: CDPSession,
     private readonly use: boolean,
+    private readonly times: boolean,
   ) {}
 
-  /** @param use Whether to note what code runs, too: that slows the page a little. */
-  static async start(session: CDPSession, { use }: { use: boolean }): Promise<CodeWatch> {
+  /**
+   * @param use Whether to note what code runs: that slows the page a little.
+   * @param times Whether to note for how long.
+   */
+  static async start(session: CDPSession, { use, times }: { use: boolean; times: boolean }): Promise<CodeWatch> {
     await session.send('Profiler.enable')
     await session.send('Profiler.setSamplingInterval', { interval: SAMPLE_EVERY_US })
     if (use) await session.send('Profiler.startPreciseCoverage', { callCount: false, detailed: true })
-    await session.send('Profiler.start')
-    return new CodeWatch(session, use)
+    if (times) await session.send('Profiler.start')
+    return new CodeWatch(session, use, times)
   }
 
   async stop(): Promise<CodeSeen> {
-    const { profile } = await this.session.send('Profiler.stop')
+    const profile = this.times ? (await this.session.send('Profiler.stop')).profile : null
     return { coverage: this.use ? await this.takeCoverage() : [], profile }
   }
 
@@ -91,7 +96,7 @@ export async function rangesInBytes(
 }
 
 /** Main-thread time by the address of the code it was spent in; for code in a page also by line. */
-export function timeByScript(profile: CodeSeen['profile'], documentUrls: ReadonlySet<string>): ScriptTime[] {
+export function timeByScript(profile: Protocol.Profiler.Profile, documentUrls: ReadonlySet<string>): ScriptTime[] {
   const owners = ownersOf(profile)
   const times = new Map<string, ScriptTime>()
   const { samples = [], timeDeltas = [] } = profile
@@ -120,7 +125,7 @@ interface Owner {
 const GARBAGE: Owner = { url: '(garbage collector)', line: 0 }
 
 /** Whose code each node of the profile is: its own address, or that of the nearest caller that has one. */
-function ownersOf({ nodes }: CodeSeen['profile']): Map<number, Owner | null> {
+function ownersOf({ nodes }: Protocol.Profiler.Profile): Map<number, Owner | null> {
   const byId = new Map(nodes.map((node) => [node.id, node]))
   const owners = new Map<number, Owner | null>()
   const visit = (node: Protocol.Profiler.ProfileNode, above: Owner | null) => {

@@ -107,7 +107,7 @@ export class PageReader {
     const { page, order, limits, session, recorder, workers } = this
     // A slowed page and one that is watched keep a processor busy even while they are empty, so both begin only now.
     await slowDown(session, order.lens, { processor: !order.untimed })
-    const watch = await CodeWatch.start(session, { use: !order.clean })
+    const watch = await CodeWatch.start(session, { use: !order.clean, times: !order.untimed })
     const load = page.goto(order.url, { waitUntil: 'load', timeout: limits.loadMs }).catch((error: unknown) => {
       if (isBeyond(recorder, limits)) return null
       throw explained(error, recorder.stillUnderWay)
@@ -194,11 +194,12 @@ export class PageReader {
       domElements: figures.domElements,
       fileUse: use.files,
       ...(order.clean && { clean: true }),
+      ...(order.untimed && { untimed: true }),
       steps,
       laterUse: later.files.map((used) => union(used, use.files)),
       companions: this.companions,
       elementMakers: makers,
-      mainThread: timeByScript(code.profile, documentUrls),
+      mainThread: code.profile ? timeByScript(code.profile, documentUrls) : [],
       fonts: figures.fonts,
       traceId: order.trace?.traceId ?? null,
       rulesVersion: document?.responseHeaders['unvelt-rules'] ?? null,

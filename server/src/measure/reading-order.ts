@@ -18,7 +18,10 @@ export interface ReadingOrder {
   limits?: ReadingLimits
   /** Leaves out what slows the page: which code and styles are used is not looked at. */
   clean?: boolean
-  /** Its times are looked at by nobody: then the processor is not slowed, which would only hold up others beside it. */
+  /**
+   * Its times are not looked at. Then the processor is not slowed, which would only hold up others beside it, and what the
+   * main thread does is not noted.
+   */
   untimed?: boolean
   /** What is done on the page after its timing; nothing without it. */
   steps?: readonly Step[]

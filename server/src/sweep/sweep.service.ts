@@ -257,7 +257,7 @@ interface Counts {
   pagesFailed: number
   readings: number
   readingsFailed: number
-  atPage: string | null
+  atPages: string[]
 }
 
 const COUNTS = `
@@ -267,5 +267,5 @@ const COUNTS = `
     (select count(*)::int from sweep_page where sweep_id = :sweep and state = 'failed') "pagesFailed",
     (select count(*)::int from reading where sweep_id = :sweep) readings,
     (select count(*)::int from reading where sweep_id = :sweep and failure is not null) "readingsFailed",
-    (select path from sweep_page join page on page.id = page_id where sweep_id = :sweep and state = 'reading'
-      order by position limit 1) "atPage"`
+    array(select path from sweep_page join page on page.id = page_id where sweep_id = :sweep and state = 'reading'
+      order by position limit 20) "atPages"`
