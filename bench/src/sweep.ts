@@ -123,6 +123,8 @@ async function bareLoad(browser: Browser, { device, network }: Lens, url: URL): 
   await session.send('Fetch.enable', {
     patterns: [{ urlPattern: url.href.replace(/[\\*?]/g, '\\$&'), resourceType: 'Document', requestStage: 'Request' }],
   })
-  await page.goto(url.href, { waitUntil: 'networkidle', timeout: 60_000 }).catch(() => {})
+  await page.goto(url.href, { waitUntil: 'load', timeout: 45_000 }).catch(() => {})
+  // A page that never falls quiet is left as soon as a reading leaves it.
+  await page.waitForLoadState('networkidle', { timeout: 10_000 }).catch(() => {})
   await context.close()
 }

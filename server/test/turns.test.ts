@@ -4,21 +4,28 @@ import { Turns } from '../src/measure/turns.js'
 it('never has anything beside what is to be alone, and ends all that was begun', () =>
   fc.assert(
     fc.asyncProperty(
-      fc.array(fc.record({ alone: fc.boolean(), ticks: fc.nat(5), fails: fc.boolean() }), { maxLength: 30 }),
+      fc.array(
+        fc.record({
+          way: fc.constantFrom('alone' as const, 'beside' as const, 'gathered' as const),
+          ticks: fc.nat(5),
+          fails: fc.boolean(),
+        }),
+        { maxLength: 30 },
+      ),
       async (jobs) => {
         const turns = new Turns()
         let alone = 0
         let beside = 0
         const ended = await Promise.allSettled(
           jobs.map((job) =>
-            turns[job.alone ? 'alone' : 'beside'](async () => {
-              if (job.alone) alone++
+            turns[job.way](async () => {
+              if (job.way === 'alone') alone++
               else beside++
               for (let tick = 0; tick <= job.ticks; tick++) {
                 if (alone > 1 || (alone === 1 && beside > 0)) throw new Error('not alone')
                 await Promise.resolve()
               }
-              if (job.alone) alone--
+              if (job.way === 'alone') alone--
               else beside--
               if (job.fails) throw new Error('as it was told')
             }),
@@ -68,6 +75,45 @@ describe('of those that wait', () => {
     await end('alone too')
     expect(began.slice(4)).toEqual(['late'])
     await end('late')
+    await Promise.all(all)
+  })
+
+  it('long work gathers until no page is in the middle of its timed loads', async () => {
+    const turns = new Turns()
+    const series = turns.newSeries()
+    series.begin()
+    series.begin()
+    const all = [turns.gathered(job('long')), turns.beside(job('short')), turns.alone(job('timed'))]
+    await settle()
+    expect(began).toEqual(['short'])
+    await end('short')
+    expect(began).toEqual(['short', 'timed'])
+    all.push(turns.gathered(job('long too')))
+    await end('timed')
+    expect(began).toHaveLength(2)
+    series.end()
+    await settle()
+    expect(began.slice(2)).toEqual(['long', 'long too'])
+    await end('long')
+    await end('long too')
+    await Promise.all(all)
+  })
+
+  it('long work does not wait for ever for a series that goes on and on', async () => {
+    const turns = new Turns()
+    turns.newSeries().begin()
+    const all = [turns.gathered(job('long'))]
+    let n = 0
+    for (; n < 200 && !began.includes('long'); n++) {
+      all.push(turns.alone(job(`${n}`)))
+      await settle()
+      if (began.includes(`${n}`)) await end(`${n}`)
+    }
+    expect(n).toBeGreaterThan(20)
+    expect(began).toContain('long')
+    await end('long')
+    await settle()
+    if (began.at(-1) !== 'long') await end(began.at(-1)!)
     await Promise.all(all)
   })
 

@@ -22,7 +22,7 @@ import { measuringHeader } from './measuring-header.js'
 import { readyPage } from './read-page.js'
 import type { ReadingOrder } from './reading-order.js'
 import type { Picture } from './take-picture.js'
-import type { Turns } from './turns.js'
+import type { Series, Turns } from './turns.js'
 import { signIn } from './sign-in.js'
 
 export interface WorkerTools {
@@ -39,7 +39,16 @@ export interface WorkerTools {
  * Reads one page of a sweep: its repeats one after the other, and within a repeat its variants in turn, so that what
  * drifts meanwhile drifts for all of them. What has been read already is passed over, so the job can run again.
  */
-export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPageJob): Promise<void> {
+export async function runPageJob(tools: WorkerTools, job: ReadPageJob): Promise<void> {
+  const series = tools.turns.newSeries()
+  try {
+    await readRepeats(tools, job, series)
+  } finally {
+    series.end()
+  }
+}
+
+async function readRepeats(tools: WorkerTools, { sweepId, pageId }: ReadPageJob, series: Series): Promise<void> {
   const sweep = await SweepRow.findByPk(sweepId)
   const page = await PageRow.findByPk(pageId)
   if (!sweep || !page || sweep.status !== 'running') return
@@ -96,7 +105,10 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
             ...(timed && { trace: newTrace(site.id) }),
           }),
         }
+        // What gathers waits for the end of all series, so it can't be in one.
+        if (!timed) series.end()
         const reading = await readWithLivingBrowser(tools, order, timed)
+        series.begin()
         await tools.turns.beside(async () => {
           const told = await marks.told
           if (told) reading.elementWriters = told
@@ -114,6 +126,7 @@ export async function runPageJob(tools: WorkerTools, { sweepId, pageId }: ReadPa
       await tell()
     }
   }
+  series.end()
   // Patterns may have changed meanwhile.
   await sweep.reload()
   await tools.turns.beside(async () => {
@@ -153,8 +166,9 @@ async function readWithLivingBrowser(tools: WorkerTools, order: ReadingOrder, ti
     const browser = await tools.browser()
     try {
       // A page is opened beside others, and only its load has the worker to itself.
+      if (!timed) return await tools.turns.gathered(async () => (await readyPage(browser, order)).read())
       const ready = await tools.turns.beside(() => readyPage(browser, order))
-      return await (timed ? tools.turns.alone(() => ready.read()) : tools.turns.beside(() => ready.read()))
+      return await tools.turns.alone(() => ready.read())
     } catch (error) {
       if (browser.isConnected() || attempt === MOST_BROWSERS || tools.stopping()) throw error
     }
