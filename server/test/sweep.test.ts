@@ -47,6 +47,25 @@ describe('a sweep', () => {
     expect((await t.call('POST', `/sweeps/999999/cancel`)).status).toBe(404)
   })
 
+  it('tells the time left by its pace, though the first readings come all at once', async () => {
+    const { body } = await t.call('POST', `${site}/sweeps`, {})
+    const left = async () => (await t.call('GET', `/sweeps/${body.id}`)).body.secondsLeft
+    expect(await left()).toBeNull()
+    for (const { id: pageId } of pages.slice(0, 3))
+      await storeFailure({ sweepId: body.id, pageId, variant: 'live', repeat: 1 }, 'as it was told')
+    await sequelize().query(
+      `update reading set read_at = started_at + interval '30 seconds' from sweep
+       where sweep.id = sweep_id and sweep_id = ${body.id}`,
+    )
+    // 29 of 32 are left, at ten seconds each.
+    expect(await left()).toBe(290)
+    // A pause says nothing of the pace.
+    await sequelize().query(
+      `update reading set read_at = read_at + interval '1 hour' where sweep_id = ${body.id} and page_id = ${pages[2]!.id}`,
+    )
+    expect(await left()).toBe(435)
+  })
+
   it('is paused and goes on with the pages that wait, once', async () => {
     const { body } = await t.call('POST', `${site}/sweeps`, { repeats: 1 })
     expect((await t.call('POST', `/sweeps/${body.id}/pause`)).body).toMatchObject({ status: 'paused' })

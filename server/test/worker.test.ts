@@ -33,7 +33,9 @@ async function startWorker(): Promise<ChildProcess> {
 }
 
 /** Follows the site's events until the sweep is as wanted. */
-async function until(wanted: (sweep: { status: string; readings: number }) => boolean): Promise<void> {
+async function until(
+  wanted: (sweep: { status: string; readings: number; atPages: string[] }) => boolean,
+): Promise<void> {
   const response = await fetch(`${await t.app.getUrl()}/api${site}/events`)
   const chunks = response.body!.pipeThrough(new TextDecoderStream()).getReader()
   let text = ''
@@ -91,7 +93,8 @@ it('charges elements to the add-ons that wrote them on the server, by the marks 
 it('goes on with another browser when its own is killed', async () => {
   const worker = workers.at(-1)!
   const pages = (await t.call('GET', `${site}/pages`)).body as { id: number }[]
-  const midway = until((s) => s.status === 'running' && s.readings >= 1)
+  // Both pages are at hand: one waits for the other's timed loads.
+  const midway = until((s) => s.status === 'running' && s.readings >= 1 && s.atPages.length === 2)
   const { body: sweep } = await t.call('POST', `${site}/sweeps`, {
     pageIds: [pages[0]!.id, pages[1]!.id],
     repeats: 2,

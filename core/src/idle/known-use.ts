@@ -32,7 +32,7 @@ export function withKnownUse(readings: readonly Reading[]): Reading[] {
 
 const keyOf = ({ url, decodedBytes }: RequestRecord) => `${url} ${decodedBytes}`
 
-/** Of each reading whether its times count: those of clean ones do, or of all where none is; of one that was taken without, never. */
+/** Of each reading whether its times count: those of clean ones do, or of all where none is; those of untimed ones never. */
 export function areTimed(readings: readonly Reading[]): boolean[] {
   const anyClean = readings.some((reading) => reading.clean)
   return readings.map((reading) => !reading.untimed && (!anyClean || reading.clean === true))

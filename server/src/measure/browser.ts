@@ -4,8 +4,8 @@ const FEATURES_OFF = [
   // Frames of other hosts stay in one process, so that one protocol session sees every request.
   'IsolateOrigins',
   'site-per-process',
-  // With each page the browser would load two of its own for its address bar, beside the load that is timed: 1.4 s of a
-  // processor's time each.
+  // With each page the browser would load two of its own for its address bar, beside the load that is timed: some 1.4 s of a
+  // processor's time for every reading.
   'WebUIOmniboxPopup',
   'WebUIOmniboxAimPopup',
   'PreloadTopChromeWebUI',

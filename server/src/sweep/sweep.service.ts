@@ -110,12 +110,17 @@ export class SweepService {
       throw new ProblemError(409, 'A sweep of this site is running already.')
   }
 
-  /** The pace is that of the last readings; a gap of minutes is a pause and says nothing of it. */
+  /**
+   * The pace is that of the last readings; a gap of minutes is a pause and says nothing of it. Readings of several pages come
+   * at once, so the wait for the first of them counts, too.
+   */
   private async secondsLeft(sweepId: number, readings: number): Promise<number | null> {
     const [pace] = await this.sequelize.query<{ seconds: number | null }>(
       `select avg(gap)::float seconds from (
          select extract(epoch from read_at - lag(read_at) over (order by read_at)) gap
-         from (select read_at from reading where sweep_id = :sweepId order by read_at desc limit 31) newest) gaps
+         from (select read_at from reading where sweep_id = :sweepId
+               union all select started_at from sweep where id = :sweepId
+               order by 1 desc limit 31) newest) gaps
        where gap < 120`,
       { replacements: { sweepId }, type: QueryTypes.SELECT },
     )

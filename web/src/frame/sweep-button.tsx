@@ -54,7 +54,7 @@ export function SweepButton({ site }: { site: Site }) {
             <span className="truncate">
               {paused ? 'Paused' : atPage === undefined ? 'Waiting for a worker' : `Reading ${atPage}`}
             </span>
-            {!paused && besides.length > 0 && <span className="whitespace-pre"> + {besides.length}</span>}
+            {!paused && besides.length > 0 && <span className="whitespace-pre"> and {besides.length} more</span>}
           </span>
           <span className="figures whitespace-nowrap text-soft">
             {readings} of {planned}
