@@ -34,7 +34,7 @@ export function SweepButton({ site }: { site: Site }) {
   const sum = (of: (sweep: Sweep) => number) => underWay.reduce((total, sweep) => total + of(sweep), 0)
   const readings = sum((sweep) => sweep.readings)
   const planned = sum((sweep) => sweep.readingsPlanned)
-  const [atPage, ...besides] = underWay.flatMap((sweep) => sweep.atPages)
+  const atPages = underWay.flatMap((sweep) => sweep.atPages)
   // Those that wait for their turn go on at the pace of the one that is read.
   const reading = underWay.find((sweep) => sweep.secondsLeft !== null)
   const left = reading?.secondsLeft
@@ -46,15 +46,8 @@ export function SweepButton({ site }: { site: Site }) {
     <div className="flex items-center gap-2" aria-label="Sweep under way" role="group">
       <div className="w-72">
         <p className="flex justify-between gap-3 text-[12.5px] leading-tight">
-          <span
-            className="flex min-w-0"
-            data-testid="at-page"
-            title={atPage && !paused ? [atPage, ...besides].join('\n') : undefined}
-          >
-            <span className="truncate">
-              {paused ? 'Paused' : atPage === undefined ? 'Waiting for a worker' : `Reading ${atPage}`}
-            </span>
-            {!paused && besides.length > 0 && <span className="whitespace-pre"> and {besides.length} more</span>}
+          <span className="truncate" data-testid="at-page" title={paused ? undefined : atPages.join('\n')}>
+            {paused ? 'Paused' : atHand(atPages)}
           </span>
           <span className="figures whitespace-nowrap text-soft">
             {readings} of {planned}
@@ -79,4 +72,9 @@ export function SweepButton({ site }: { site: Site }) {
       </Button>
     </div>
   )
+}
+
+function atHand(paths: string[]): string {
+  if (paths.length === 0) return 'Waiting for a worker'
+  return paths.length === 1 ? `Reading ${paths[0]}` : `Reading ${plural(paths.length, 'page')}`
 }
