@@ -14,25 +14,26 @@ const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 })
 const tenth = new Intl.NumberFormat('en', { minimumFractionDigits: 1, maximumFractionDigits: 1 })
 
 export const count = (value: number) => whole.format(value)
-const kilo = (bytes: number) => (bytes !== 0 && Math.abs(bytes) < 100_000 ? tenth : whole).format(bytes / 1000)
+// Bounds lie where rounding would reach the next sort of figure, so that none reads 100.0 or 1,000 KB.
+const kilo = (bytes: number) => (bytes !== 0 && Math.abs(bytes) < 99_950 ? tenth : whole).format(bytes / 1000)
 
 /** Bytes with a unit: 812 B, 28.6 KB, 1.42 MB. */
 export function bytes(value: number): string {
   const size = Math.abs(value)
-  if (size < 1000) return `${whole.format(value)} B`
-  if (size < 1e6) return `${kilo(value)} KB`
+  if (size < 999.5) return `${whole.format(value)} B`
+  if (size < 999_500) return `${kilo(value)} KB`
   return `${(value / 1e6).toFixed(2)} MB`
 }
 
 export function milliseconds(value: number): string {
   if (value !== 0 && Math.abs(value) < 0.05) return 'under 0.1 ms'
-  if (Math.abs(value) >= 10_000) return `${tenth.format(value / 1000)} s`
-  return `${(Math.abs(value) < 10 && value !== 0 ? tenth : whole).format(value)} ms`
+  if (Math.abs(value) >= 9_999.5) return `${tenth.format(value / 1000)} s`
+  return `${shortMs(value)} ms`
 }
 
 export const plural = (n: number, one: string, many = `${one}s`) => `${count(n)} ${n === 1 ? one : many}`
 
-const shortMs = (value: number) => (value !== 0 && Math.abs(value) < 10 ? tenth : whole).format(value)
+const shortMs = (value: number) => (value !== 0 && Math.abs(value) < 9.95 ? tenth : whole).format(value)
 
 export const MEASURE_WORDS: Record<Measure, MeasureWords> = {
   requests: { name: 'Requests', unit: '', short: count, long: (v) => plural(v, 'request') },
@@ -79,7 +80,7 @@ export function span(seconds: number): string {
 
 /** What is still to wait, as roughly as it is known. */
 export function timeLeft(seconds: number): string {
-  if (seconds < 50) return 'a minute left'
+  if (seconds < 90) return 'a minute left'
   const minutes = Math.round(seconds / 60)
   return minutes < 90 ? `${minutes} min left` : `${Math.round(minutes / 60)} h left`
 }
