@@ -80,7 +80,7 @@ test('a site is swept through another lens, and its figures stand beside the fir
   await form.getByRole('button', { name: 'Add the lens' }).click()
   await expect(
     page.getByRole('region', { name: 'Lenses' }).getByRole('listitem').filter({ hasText: 'Tablet, second view' }),
-  ).toContainText('desk 820 × 800')
+  ).toContainText('desk 820 × 800, network as it is, second view')
 
   await page.getByRole('link', { name: 'Ledger' }).click()
   // The last of the three events; the margin's cells stand in the order of the pages.
@@ -95,7 +95,7 @@ test('a site is swept through another lens, and its figures stand beside the fir
   await page.getByRole('checkbox', { name: /Desk, wired, signed out, cold/ }).uncheck()
   await expect(page.getByRole('button', { name: 'Start the sweep' })).toBeDisabled()
   await page.getByRole('checkbox', { name: /Tablet, second view/ }).check()
-  await page.getByRole('radio', { name: 'Some kinds' }).click()
+  await page.getByRole('radio', { name: 'By kind' }).click()
   await page.getByRole('checkbox', { name: /^event/ }).setChecked(true)
   await page.getByRole('checkbox', { name: /^page/ }).setChecked(false)
   await page.getByRole('spinbutton', { name: /Read each page/ }).fill('1')
@@ -121,4 +121,35 @@ test('a site is swept through another lens, and its figures stand beside the fir
       .filter({ hasText: 'Tablet, second view' })
       .getByRole('button', { name: 'Remove' }),
   ).toBeDisabled()
+})
+
+test('a lens signs in by the site’s own form, which is found and tried before it is relied on', async ({ page }) => {
+  await openLedger(page)
+  await page.getByRole('link', { name: 'Settings' }).click()
+  await page.getByRole('button', { name: 'Add a lens' }).click()
+  const form = page.getByRole('form', { name: 'A new lens' })
+  await form.getByLabel('Name').fill('A member, abroad')
+  await form.getByLabel('Network').selectOption({ label: 'Figures of your own' })
+  await form.getByLabel('Latency').fill('220')
+  await form.getByLabel('Visitor').selectOption({ label: 'Signed in by the site’s form' })
+  await form.getByLabel('As').fill('member')
+
+  const signingIn = form.getByRole('group', { name: 'Signing in' })
+  await signingIn.getByLabel('The page with the sign-in form').fill('/about')
+  await signingIn.getByRole('button', { name: 'Look for its form' }).click()
+  await expect(signingIn.getByRole('alert')).toContainText('without a form that asks for one password')
+  await signingIn.getByLabel('The page with the sign-in form').fill('/sign-in')
+  await signingIn.getByRole('button', { name: 'Look for its form' }).click()
+  await signingIn.getByLabel('Name').fill('member')
+  await signingIn.getByLabel('Word').fill('no such word')
+  await signingIn.getByRole('button', { name: 'Try to sign in' }).click()
+  await expect(signingIn.getByRole('status')).toContainText('Signing in failed')
+  await signingIn.getByLabel('Word').fill('hazel-walk')
+  await signingIn.getByRole('button', { name: 'Try to sign in' }).click()
+  await expect(signingIn.getByRole('status')).toHaveText('The site signed the visitor in, with the cookie loam.')
+
+  await form.getByRole('button', { name: 'Add the lens' }).click()
+  await expect(
+    page.getByRole('region', { name: 'Lenses' }).getByRole('listitem').filter({ hasText: 'A member, abroad' }),
+  ).toContainText('220 ms and 9,000 kbit/s, signed in as member')
 })

@@ -200,3 +200,32 @@ test('all undecided are decided from the keyboard, and the last one is taken bac
   await page.getByLabel('Filter add-ons').fill('retire')
   await expect(page.getByRole('table', { name: 'Add-ons' }).getByRole('row')).not.toHaveCount(1)
 })
+
+test('the pages of a sweep are chosen by sitemap, by hand or by sample, and what that covers is told', async ({
+  page,
+}) => {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Set up a sweep' }).click()
+  const setup = page.getByRole('dialog')
+  const told = setup.getByRole('status')
+  await expect(told).toHaveText('66 pages: 264 readings.')
+
+  await setup.getByRole('radio', { name: 'By sitemap' }).click()
+  await expect(setup).toContainText(/The sitemap lists \d+ addresses; \d+ of them are among the site’s 77 pages/)
+  await expect(setup).toContainText('/events/spring-fair')
+  await expect(told).toHaveText(/^6\d pages of 66, with 9\d % of the known page views: 2\d\d readings\.$/)
+
+  await setup.getByRole('radio', { name: 'By hand' }).click()
+  await expect(told).toHaveText('No page is chosen yet.')
+  await expect(setup.getByRole('button', { name: 'Start the sweep' })).toBeDisabled()
+  await setup.getByLabel('Narrow the pages').fill('owl article')
+  await setup.getByRole('group', { name: 'Pages to read' }).getByRole('checkbox').first().check()
+  await expect(told).toHaveText(/^1 page of 66, with [\d.]+ % of the known page views: 4 readings\.$/)
+  await setup.getByLabel('Narrow the pages').fill('/office')
+  await setup.getByRole('button', { name: /^Tick \d+ pages$/ }).click()
+  await expect(told).toContainText('can’t be seen through the lens')
+
+  await setup.getByRole('radio', { name: 'A sample' }).click()
+  await setup.getByRole('spinbutton', { name: /Read each page/ }).fill('1')
+  await expect(told).toHaveText(/^\d+ pages of 66, with \d+ % of the known page views: \d+ readings\.$/)
+})

@@ -125,8 +125,9 @@ it('what is preloaded is told from what is asked for when it is needed, and coun
   const of = (path: string) => requests.filter(({ url }) => new URL(url).pathname === path)
   expect(of('/a.js').map(({ initiator }) => initiator.type)).toEqual(['preload'])
   expect(of('/s.css').map(({ initiator }) => initiator.type)).toEqual(['preload'])
-  // It came and was never put to use, so nothing is known of its use.
-  expect(fileUse.map(({ requestId }) => requestId)).toEqual([of('/a.js')[0]!.id])
+  expect(fileUse.map(({ requestId }) => requestId)).toEqual([of('/a.js')[0]!.id, of('/s.css')[0]!.id])
+  // It came and was never put to use: all of it is idle.
+  expect(fileUse[1]!.used).toEqual([])
   expect((await read('/')).requests.map(({ initiator }) => initiator.type)).not.toContain('preload')
 }, 30_000)
 

@@ -148,6 +148,46 @@ describe('the lenses of a site', () => {
     expect((await t.call('GET', `${site}/lenses`)).body).toHaveLength(FIRST_LENSES.length)
   })
 
+  it('have their sign-in form looked for and tried, before anything relies on it', async () => {
+    const found = await t.call('POST', `${site}/lenses/sign-in-form`, { page: '/sign-in' })
+    expect(found.body).toEqual({
+      page: '/sign-in',
+      path: '/sign-in',
+      fields: [
+        { name: 'name', label: 'Name', secret: false },
+        { name: 'word', label: 'Word', secret: true },
+      ],
+      hidden: ['to'],
+    })
+    const none = await t.call('POST', `${site}/lenses/sign-in-form`, { page: '/about' })
+    expect([none.status, none.body.errors[0].field]).toEqual([422, 'page'])
+    const visitor = { kind: 'form', role: 'member', page: '/sign-in', path: '/sign-in' }
+    const trial = async (word: string) =>
+      (
+        await t.call('POST', `${site}/lenses/sign-in-trial`, {
+          visitor: { ...visitor, fields: { name: 'member', word } },
+        })
+      ).body
+    expect(await trial('hazel-walk')).toEqual({
+      signedIn: true,
+      said: 'The site signed the visitor in, with the cookie loam.',
+    })
+    expect((await trial('wrong')).signedIn).toBe(false)
+  })
+
+  it('keep what signs in where nothing new is entered', async () => {
+    const visitor = { kind: 'form', role: 'member', page: '/sign-in', path: '/sign-in' }
+    const fields = { name: 'member', word: 'hazel-walk' }
+    const named = { ...input, name: 'By the form' }
+    const { body: lens } = await t.call('POST', `${site}/lenses`, { ...named, visitor: { ...visitor, fields } })
+    expect(lens).toMatchObject({ signInPage: '/sign-in', signInPath: '/sign-in' })
+    expect(JSON.stringify(lens)).not.toContain('hazel-walk')
+    expect((await t.call('PUT', `${site}/lenses/${lens.id}`, { ...named, cache: 'warm', visitor })).status).toBe(200)
+    const again = await t.call('POST', `${site}/lenses/sign-in-trial`, { visitor, lensId: lens.id })
+    expect(again.body.signedIn).toBe(true)
+    expect((await t.call('POST', `${site}/lenses/sign-in-trial`, { visitor })).status).toBe(422)
+  })
+
   it('decide which pages a sweep reads, and can’t be removed after it', async () => {
     const lens = await t.call('POST', `${site}/lenses`, { ...input, name: 'Signed in' })
     process.env.STANDIN_PAGES = '1000'
@@ -159,6 +199,10 @@ describe('the lenses of a site', () => {
     expect(open.body).toMatchObject({ pages: 66 })
     await t.call('POST', `/sweeps/${open.body.id}/cancel`)
     expect((await t.call('DELETE', `${site}/lenses/${lens.body.id}`)).status).toBe(409)
+    // A cookie runs out; all else stays as the sweep had it.
+    const renewed = { ...input, name: 'Signed in', visitor: { ...input.visitor, cookie: 'loam=newer' } }
+    expect((await t.call('PUT', `${site}/lenses/${lens.body.id}`, renewed)).status).toBe(200)
+    expect((await t.call('PUT', `${site}/lenses/${lens.body.id}`, { ...renewed, cache: 'warm' })).status).toBe(409)
     expect((await t.call('POST', `${site}/sweeps`, { lensIds: [999_999] })).status).toBe(422)
   })
 })

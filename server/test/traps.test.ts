@@ -150,6 +150,17 @@ const filesCharged = (reading: Reading, ownHosts: string[], payer: string) =>
 const sumOf = (reading: Reading, attribution: Attribution, payer: string) =>
   tolls(reading, attribution).find((toll) => toll.payer === payer)?.transferBytes ?? 0
 
+it('what is preloaded for a press that nobody makes comes whole, and none of it runs', async () => {
+  const known = await site.sources()
+  const reading = await site.readUnder('/articles/the-wall', [])
+  const ahead = reading.requests.filter(({ initiator }) => initiator.type === 'preload')
+  expect(ahead.map(({ url }) => new URL(url).pathname)).toEqual(['/enlarge.js'])
+  expect(attribute(reading, known.sources).requests.get(ahead[0]!.id)!.payer).toBe('picture-wall')
+  expect(reading.fileUse.filter(({ requestId }) => requestId === ahead[0]!.id)).toEqual([
+    { requestId: ahead[0]!.id, used: [] },
+  ])
+}, 60_000)
+
 it('seven weights are declared by the font host, and every page draws two of them at most', async () => {
   for (const path of ['/', '/privacy']) {
     const { fonts: faces, requests } = await site.readUnder(path, [])

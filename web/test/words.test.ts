@@ -1,7 +1,7 @@
 import 'reflect-metadata'
 import fc from 'fast-check'
 import type { Place } from '@unvelt/contract'
-import { EFFECTS } from '@unvelt/core'
+import { EFFECTS } from '@unvelt/contract'
 import { sentenceOfUse } from '../src/add-ons/rows.js'
 import { evidenceWords } from '../src/pages/evidence.js'
 import { choiceKey, effectChoices, effectWords, placeWords, subjectWords } from '../src/rules/words.js'

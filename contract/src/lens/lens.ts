@@ -49,6 +49,12 @@ export class LensVisitor {
   @MaxLength(2000)
   @Matches(/^\/(?![/\\])/, { message: 'path: expected a path of the site' })
   path?: string
+  /** For form: where it stands, if it is to be read there each time, with what the site fills in. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(2000)
+  @Matches(/^\/(?![/\\])/, { message: 'page: expected a path of the site' })
+  page?: string
   @IsOptional() @IsObject() fields?: Record<string, string>
 }
 
@@ -70,6 +76,9 @@ export class Lens {
   @IsOptional() @ValidateNested() @Type(() => LensNetwork) network: LensNetwork | null
   @IsIn(['signed-out', 'cookie', 'form']) visitor: 'signed-out' | 'cookie' | 'form'
   @IsOptional() @IsString() role: string | null
+  /** For visitors who sign in by a form: the page it stands on, and where it is sent to. */
+  @IsOptional() @IsString() signInPage: string | null
+  @IsOptional() @IsString() signInPath: string | null
   @IsIn(['cold', 'warm']) cache: 'cold' | 'warm'
   /** Sweeps that were made through it; it can't be removed then. */
   @IsInt() sweeps: number

@@ -15,6 +15,16 @@ export class Page {
   @IsOptional() @IsInt() views: number | null
 }
 
+/** What the site's sitemap lists, as far as it is its own pages. */
+export class SitemapPages {
+  @IsInt() listed: number
+  /** Pages of the site that are in it. */
+  @IsInt({ each: true }) pageIds: number[]
+  /** Paths in it that the site tells nothing of, the first of them. */
+  @IsString({ each: true }) unknown: string[]
+  @IsInt() unknownCount: number
+}
+
 /** One request of a page's median reading, with who pays for it and why. Times in ms, sizes in bytes. */
 export class PageRequest {
   @IsString() id: string

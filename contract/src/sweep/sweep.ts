@@ -38,6 +38,16 @@ export class SampleView {
   @IsOptional() @IsInt() seed: number | null
 }
 
+/** What a sweep through one lens would read. */
+export class SweepPages {
+  @IsInt() lensId: number
+  @IsInt() pages: number
+  /** Pages that can be seen through the lens. */
+  @IsInt() of: number
+  /** Share of the known page views that falls on them, 0 to 1; null where no views are known. */
+  @IsOptional() @IsNumber() share: number | null
+}
+
 /** Asks for a sweep. Without pages, every page of the site is read. */
 export class SweepRequest {
   @IsOptional()

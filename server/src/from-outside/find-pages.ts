@@ -68,6 +68,15 @@ const withFront = (pages: FoundPage[], front: FetchedPage): FoundPage[] => {
   return [{ ...(pages.find(({ path }) => path === '/') ?? { modified: null }), path: '/', title: front.title }, ...rest]
 }
 
+/** Paths of the site's own pages that its sitemaps list; none where it has no sitemap. */
+export async function sitemapPaths(
+  origin: string,
+  reach: Reach,
+  { most, withinMs }: Bounds = BOUNDS,
+): Promise<string[]> {
+  return (await pagesOfSitemaps(origin, reach, most, Date.now() + withinMs)).map(({ path }) => path)
+}
+
 async function pagesOfSitemaps(origin: string, reach: Reach, most: number, until: number): Promise<FoundPage[]> {
   const robots = await fetchText(`${origin}/robots.txt`, 500_000, reach)
   const queue = [...new Set([...sitemapsOfRobots(robots ?? ''), `${origin}/sitemap.xml`])]

@@ -5,7 +5,8 @@ export interface LensSettings {
   visitor:
     | { kind: 'signed-out' }
     | { kind: 'cookie'; role: string; sealed: string }
-    | { kind: 'form'; role: string; path: string; sealed: string }
+    /** Sent to `path`, or to where the form of `page` is sent, with what the site has filled in there. */
+    | { kind: 'form'; role: string; path: string; page?: string; sealed: string }
   cache: 'cold' | 'warm'
 }
 

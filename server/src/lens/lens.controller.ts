@@ -1,14 +1,16 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common'
-import { Lens, LensInput } from '@unvelt/contract'
+import { Lens, LensInput, SignInForm, SignInPage, SignInTrial, SignInTrialRequest } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
 import { LensService } from './lens.service.js'
+import { SignInService } from './sign-in.service.js'
 
 @Controller('sites/:site/lenses')
 export class LensController {
   constructor(
     private readonly sites: SiteService,
     private readonly lenses: LensService,
+    private readonly signIns: SignInService,
   ) {}
 
   @Get()
@@ -24,6 +26,22 @@ export class LensController {
   async add(@Param('site', ParseIntPipe) siteId: number, @Body() input: LensInput): Promise<Lens> {
     await this.sites.get(siteId)
     return this.lenses.add(siteId, input)
+  }
+
+  /** Looks for the sign-in form of a page of the site. */
+  @Post('sign-in-form')
+  @HttpCode(200)
+  @Answers(SignInForm)
+  findForm(@Param('site', ParseIntPipe) siteId: number, @Body() { page }: SignInPage): Promise<SignInForm> {
+    return this.signIns.find(siteId, page)
+  }
+
+  /** Signs in once and keeps nothing of it. */
+  @Post('sign-in-trial')
+  @HttpCode(200)
+  @Answers(SignInTrial)
+  tryForm(@Param('site', ParseIntPipe) siteId: number, @Body() trial: SignInTrialRequest): Promise<SignInTrial> {
+    return this.signIns.try(siteId, trial)
   }
 
   @Put(':lens')

@@ -1,13 +1,14 @@
+import { isDeepStrictEqual } from 'node:util'
 import { Inject, Injectable } from '@nestjs/common'
 import { UniqueConstraintError } from 'sequelize'
-import type { Lens, LensInput, LensVisitor } from '@unvelt/contract'
+import type { Lens, LensInput } from '@unvelt/contract'
 import { CONFIG } from '../config/config.module.js'
 import type { Config } from '../config/config.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
-import { seal } from '../site/secret-box.js'
 import { SweepRow } from '../sweep/sweep.model.js'
 import type { LensSettings } from './lens-settings.js'
 import { LensRow } from './lens.model.js'
+import { sealedVisitor } from './sealed-visitor.js'
 
 /** The ways a site is looked at. */
 @Injectable()
@@ -22,14 +23,21 @@ export class LensService {
     return this.store(input.name, () => LensRow.create({ siteId, name: input.name, settings: this.settings(input) }))
   }
 
-  /** Changes a lens that no sweep was made through: figures must go on meaning what they meant. */
+  /**
+   * Changes a lens that no sweep was made through: figures must go on meaning what they meant. What signs its visitor in
+   * runs out and can always be renewed.
+   */
   async change(siteId: number, id: number, input: LensInput): Promise<Lens> {
-    const row = await this.unused(siteId, id, 'changed')
-    return this.store(input.name, () => row.update({ name: input.name, settings: this.settings(input) }))
+    const row = await this.find(siteId, id)
+    const settings = this.settings(input, row.settings.visitor)
+    const renewed = input.name === row.name && looksAlike(row.settings, settings)
+    if (!renewed) await mustBeUnused(row, 'changed')
+    return this.store(input.name, () => row.update({ name: input.name, settings }))
   }
 
   async remove(siteId: number, id: number): Promise<void> {
-    const row = await this.unused(siteId, id, 'removed')
+    const row = await this.find(siteId, id)
+    await mustBeUnused(row, 'removed')
     if ((await LensRow.count({ where: { siteId } })) === 1)
       throw new ProblemError(409, 'A site needs at least one lens.')
     await row.destroy()
@@ -45,39 +53,40 @@ export class LensService {
     }
   }
 
-  private async unused(siteId: number, id: number, verb: string): Promise<LensRow> {
+  private async find(siteId: number, id: number): Promise<LensRow> {
     const row = await LensRow.findOne({ where: { siteId, id } })
     if (!row) throw notFound('lens')
-    const sweeps = await SweepRow.count({ where: { lensId: id } })
-    if (sweeps > 0)
-      throw new ProblemError(
-        409,
-        `${row.name} can’t be ${verb}: ${sweeps} ${sweeps === 1 ? 'sweep was' : 'sweeps were'} made through it.`,
-      )
     return row
   }
 
-  private settings({ device, network, visitor, cache }: LensInput): LensSettings {
-    return { device: { ...device }, network: network ? { ...network } : null, visitor: this.sealed(visitor), cache }
-  }
-
-  private sealed({ kind, role = '', cookie, path, fields }: LensVisitor): LensSettings['visitor'] {
-    const need = (field: string, message: string) =>
-      new ProblemError(422, message, [{ field: `visitor/${field}`, message }])
-    switch (kind) {
-      case 'signed-out':
-        return { kind }
-      case 'cookie':
-        if (!cookie) throw need('cookie', 'Enter the cookie that signs the visitor in.')
-        return { kind, role, sealed: seal(cookie, this.config.secret) }
-      case 'form':
-        if (!path) throw need('path', 'Enter the path that the sign-in form is sent to.')
-        if (!fields || Object.keys(fields).length === 0 || !Object.values(fields).every((v) => typeof v === 'string'))
-          throw need('fields', 'Enter the fields of the sign-in form.')
-        return { kind, role, path, sealed: seal(JSON.stringify(fields), this.config.secret) }
+  private settings({ device, network, visitor, cache }: LensInput, kept?: LensSettings['visitor']): LensSettings {
+    return {
+      device: { ...device },
+      network: network ? { ...network } : null,
+      visitor: sealedVisitor(visitor, this.config.secret, kept),
+      cache,
     }
   }
 }
+
+async function mustBeUnused({ id, name }: LensRow, verb: string): Promise<void> {
+  const sweeps = await SweepRow.count({ where: { lensId: id } })
+  if (sweeps > 0)
+    throw new ProblemError(
+      409,
+      `${name} can’t be ${verb}: ${sweeps} ${sweeps === 1 ? 'sweep was' : 'sweeps were'} made through it.`,
+    )
+}
+
+/** Whether two lenses differ in nothing but in what signs the visitor in. */
+const looksAlike = (one: LensSettings, other: LensSettings) =>
+  isDeepStrictEqual(withoutSecrets(one), withoutSecrets(other))
+
+const withoutSecrets = ({ visitor, ...rest }: LensSettings) => ({
+  ...rest,
+  kind: visitor.kind,
+  role: visitor.kind === 'signed-out' ? null : visitor.role,
+})
 
 async function view(row: LensRow): Promise<Lens> {
   const { device, network, visitor, cache } = row.settings
@@ -88,6 +97,8 @@ async function view(row: LensRow): Promise<Lens> {
     network,
     visitor: visitor.kind,
     role: visitor.kind === 'signed-out' ? null : visitor.role,
+    signInPage: visitor.kind === 'form' ? (visitor.page ?? null) : null,
+    signInPath: visitor.kind === 'form' ? visitor.path : null,
     cache,
     sweeps: await SweepRow.count({ where: { lensId: row.id } }),
   }

@@ -28,6 +28,7 @@ import { takePicture } from './take-picture.js'
 import { takeSteps, type StepTools } from './take-steps.js'
 import { styleUse } from './style-use.js'
 import { withinTime } from './within-time.js'
+import { untouchedPreloads } from './untouched-preloads.js'
 import { WorkerRequests } from './worker-requests.js'
 
 /** The browser copies every body for whoever listens, and a page feels it (measured: 5 % of its load). */
@@ -150,7 +151,9 @@ export class PageReader {
       const scripts = await answer(scriptUse(session, coverage, of))
       const styles = await answer(styleUse(session, page, this.frameId, of, codes))
       const inline = inlineScriptUse(coverage, document?.url ?? '', codes)
-      return { files: [...scripts, ...styles.files], inline: inline.map((used, n) => used ?? styles.inline[n]!) }
+      const touched = new Set([...coverage.map(({ url }) => url), ...styles.present])
+      const files = [...scripts, ...styles.files, ...untouchedPreloads(of, touched)]
+      return { files, inline: inline.map((used, n) => used ?? styles.inline[n]!) }
     }
     const use: UseSeen = order.clean ? NOTHING_SEEN : await useOf(code.coverage, requests)
     const makers = order.steps ? await answer(elementMakers(session)).catch(() => []) : []

@@ -26,6 +26,8 @@ interface Sheet {
 export interface StyleUse {
   files: FileUse[]
   inline: (Range[] | null)[]
+  /** Addresses of all stylesheets that the page has, those among them whose use can't be told too. */
+  present: ReadonlySet<string>
 }
 
 /**
@@ -39,9 +41,10 @@ export async function styleUse(
   requests: readonly RequestRecord[],
   codes: readonly InlineText[],
 ): Promise<StyleUse> {
-  const sheets = await readSheets(session, mainFrameId, requests)
+  const { sheets, present } = await readSheets(session, mainFrameId, requests)
   const written = codes.map(({ type, text }) => (type === 'style' ? rulesOf(text) : null))
-  if (sheets.length === 0 && written.every((own) => own === null)) return { files: [], inline: codes.map(() => null) }
+  if (sheets.length === 0 && written.every((own) => own === null))
+    return { files: [], inline: codes.map(() => null), present }
   const rules = [...sheets.map((sheet) => sheet.rules), ...written.map((own) => own ?? [])].flat()
   const all = (of: (rule: StyleRule) => string[]) => [...new Set(rules.flatMap(of))]
   const asked = {
@@ -67,14 +70,14 @@ export async function styleUse(
     if (used) uses.push({ requestId: request.id, used })
   }
   const inline = written.map((own, n) => own && toBytes(usedOfStyle(own, state), codes[n]!.text))
-  return { files: uses, inline }
+  return { files: uses, inline, present }
 }
 
 async function readSheets(
   session: CDPSession,
   mainFrameId: string,
   requests: readonly RequestRecord[],
-): Promise<Sheet[]> {
+): Promise<{ sheets: Sheet[]; present: Set<string> }> {
   const headers: Protocol.CSS.CSSStyleSheetHeader[] = []
   const take = ({ header }: Protocol.CSS.StyleSheetAddedEvent) => void headers.push(header)
   session.on('CSS.styleSheetAdded', take)
@@ -82,6 +85,7 @@ async function readSheets(
   await session.send('DOM.enable')
   await session.send('CSS.enable')
   session.off('CSS.styleSheetAdded', take)
+  const present = new Set(headers.map(({ sourceURL }) => sourceURL))
   const found = requests.flatMap((request) => {
     if (request.type !== 'style') return []
     const at = headers.findIndex(
@@ -102,7 +106,7 @@ async function readSheets(
     }),
   )
   await session.send('CSS.disable')
-  return sheets.flat()
+  return { sheets: sheets.flat(), present }
 }
 
 /** The pages of a site share their stylesheets, and taking one apart costs more than all the rest. */

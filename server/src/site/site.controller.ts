@@ -1,8 +1,9 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Patch, Post } from '@nestjs/common'
-import { NamedPages, Page, Site, SiteChange, SiteRegistration } from '@unvelt/contract'
+import { NamedPages, Page, Site, SiteChange, SiteRegistration, SitemapPages } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { PageRow, pageView } from '../page/page.model.js'
 import { NamedPagesService } from '../from-outside/named-pages.service.js'
+import { sitemapPages } from '../from-outside/sitemap-pages.js'
 import { SiteService } from './site.service.js'
 
 @Controller('sites')
@@ -44,6 +45,12 @@ export class SiteController {
   async pages(@Param('site', ParseIntPipe) siteId: number): Promise<Page[]> {
     await this.sites.get(siteId)
     return (await PageRow.findAll({ where: { siteId, gone: false }, order: ['position'] })).map(pageView)
+  }
+
+  @Get(':site/sitemap')
+  @Answers(SitemapPages)
+  async sitemap(@Param('site', ParseIntPipe) id: number): Promise<SitemapPages> {
+    return sitemapPages(await this.sites.get(id))
   }
 
   @Post(':site/pages')

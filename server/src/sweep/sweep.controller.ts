@@ -1,6 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post, Sse, type MessageEvent } from '@nestjs/common'
 import { concatMap, filter, from, interval, map, merge, type Observable } from 'rxjs'
-import { Sweep, SweepRequest } from '@unvelt/contract'
+import { Sweep, SweepPages, SweepRequest } from '@unvelt/contract'
 import { SiteEvents } from '../events/site-events.js'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
@@ -34,6 +34,22 @@ export class SweepController {
       ...(withoutRules && { variants: [{ name: 'live', rules: NO_RULES }] }),
     })
     return this.sweeps.view(first!)
+  }
+
+  /** What such a sweep would read, through each of its lenses. */
+  @Post('sites/:site/sweeps/preview')
+  @HttpCode(200)
+  @Answers(SweepPages, { list: true })
+  async preview(
+    @Param('site', ParseIntPipe) siteId: number,
+    @Body() { lensIds, pageIds, kinds, sample }: SweepRequest,
+  ): Promise<SweepPages[]> {
+    await this.sites.get(siteId)
+    return this.sweeps.preview(siteId, lensIds ?? [undefined], {
+      ...(pageIds && { pageIds }),
+      ...(kinds && { kinds }),
+      ...(sample && { sample }),
+    })
   }
 
   @Get('sites/:site/sweeps')

@@ -1,8 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import PgBoss from 'pg-boss'
 import { QueryTypes, Sequelize } from 'sequelize'
-import { samplePages, shareOf, type SamplePlan } from '@unvelt/core'
-import { DEFAULT_REPEATS, type Sweep } from '@unvelt/contract'
+import { DEFAULT_REPEATS, type Sweep, type SweepPages } from '@unvelt/contract'
 import { inventoryEntry } from '../add-on/add-on.model.js'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
@@ -12,16 +11,14 @@ import { notFound, ProblemError } from '../problem/problem.error.js'
 import { READ_PAGE, type ReadPageJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
 import type { SiteRow } from '../site/site.model.js'
+import { choosePages, type PageChoice } from './choose-pages.js'
 import { attributionSources, evidentAddOns } from './sources.js'
 import { SweepRow, type Variant } from './sweep.model.js'
 
-interface SweepPlan {
+interface SweepPlan extends PageChoice {
   purpose: SweepRow['purpose']
-  pageIds?: number[]
   repeats?: number
   lensId?: number
-  kinds?: string[]
-  sample?: SamplePlan
   variants?: Variant[]
 }
 
@@ -49,21 +46,11 @@ export class SweepService {
 
   private async begin(
     site: SiteRow,
-    { purpose, pageIds, lensId, kinds, sample, repeats = DEFAULT_REPEATS, variants }: SweepPlan,
+    { purpose, lensId, repeats = DEFAULT_REPEATS, variants, ...choice }: SweepPlan,
     turn: number,
   ): Promise<SweepRow> {
-    const where = { siteId: site.id, ...(lensId !== undefined && { id: lensId }) }
-    const lens = await LensRow.findOne({ where, order: ['id'] })
-    if (!lens) throw new ProblemError(422, 'The site has no such lens.')
-    const signedOut = lens.settings.visitor.kind === 'signed-out'
-    const all = await PageRow.findAll({
-      // Pages for signed-in people would show others the sign-in form instead.
-      where: { siteId: site.id, gone: false, ...(signedOut && { signedIn: false }) },
-      order: ['position'],
-    })
-    const wanted = all.filter(({ id, kind }) => (!pageIds || pageIds.includes(id)) && (!kinds || kinds.includes(kind)))
-    const drawn = sample && samplePages(wanted.map(sampled), sample)
-    const pages = drawn ? wanted.filter(({ id }) => drawn.ids.includes(id)) : wanted
+    const lens = await this.lens(site.id, lensId)
+    const { all, pages, share } = await choosePages(site.id, lens, choice)
     if (pages.length === 0) throw new ProblemError(422, 'None of these pages belongs to the site.')
     const addOns = await evidentAddOns(site.id)
     const sweep = await this.sequelize.transaction(async (transaction) => {
@@ -77,14 +64,7 @@ export class SweepService {
           variants: variants ?? [{ name: 'live', rules: 'live' }],
           sources: attributionSources(site, addOns, await patternsOf(site.id)),
           inventory: addOns.filter(({ gone, source }) => !gone && source === 'connector').map(inventoryEntry),
-          sample:
-            pages.length === all.length
-              ? null
-              : {
-                  of: all.length,
-                  share: shareOf(all.map(sampled), new Set(pages.map(({ id }) => id))),
-                  seed: sample?.seed ?? null,
-                },
+          sample: pages.length === all.length ? null : { of: all.length, share, seed: choice.sample?.seed ?? null },
           finishedAt: null,
         },
         { transaction },
@@ -102,6 +82,23 @@ export class SweepService {
     )
     await tellSweep(this.sequelize, { siteId: site.id, sweepId: sweep.id })
     return sweep
+  }
+
+  /** What a sweep would read, lens by lens, and how much of the site's visits that is. */
+  async preview(siteId: number, lensIds: (number | undefined)[], choice: PageChoice): Promise<SweepPages[]> {
+    return Promise.all(
+      lensIds.map(async (lensId) => {
+        const lens = await this.lens(siteId, lensId)
+        const { all, pages, share } = await choosePages(siteId, lens, choice)
+        return { lensId: lens.id, pages: pages.length, of: all.length, share }
+      }),
+    )
+  }
+
+  private async lens(siteId: number, id: number | undefined): Promise<LensRow> {
+    const lens = await LensRow.findOne({ where: { siteId, ...(id !== undefined && { id }) }, order: ['id'] })
+    if (!lens) throw new ProblemError(422, 'The site has no such lens.')
+    return lens
   }
 
   /** Two sweeps at once would disturb each other's figures. */
@@ -253,8 +250,6 @@ export class SweepService {
 
 /** More than any site has pages, so that one lens comes whole before the next. */
 const BEHIND_ALL_PAGES = 100_000
-
-const sampled = ({ id, kind, views, importedViews }: PageRow) => ({ id, kind, views: importedViews ?? views })
 
 interface Counts {
   pages: number

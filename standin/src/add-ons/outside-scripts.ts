@@ -25,7 +25,7 @@ export const tagBasket = plugin({
   ],
 })
 
-/** Pictures that visitors posted elsewhere, large and not made smaller. */
+/** Pictures that visitors posted elsewhere, large and not made smaller; it preloads what only a press would need. */
 export const pictureWall = plugin({
   slug: 'picture-wall',
   name: 'Picture Wall',
@@ -35,8 +35,10 @@ export const pictureWall = plugin({
   summary: 'A wall of visitors’ pictures.',
   outsideHosts: ['treegram.localhost'],
   blocks: {
-    wall: async ({ address }) =>
-      `<div class="wall" data-treegram="fernhollow"></div><script src="${outside('treegram.localhost', address)}/wall.js" async></script>`,
+    async wall({ address }) {
+      const host = outside('treegram.localhost', address)
+      return `<link rel="preload" as="script" href="${host}/enlarge.js"><div class="wall" data-treegram="fernhollow"></div><script src="${host}/wall.js" async></script>`
+    },
   },
 })
 

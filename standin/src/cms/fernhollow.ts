@@ -18,6 +18,7 @@ import { OwnFiles } from './own-files.js'
 import { PageCache } from './page-cache.js'
 import { People, readCookies, type Person } from './people.js'
 import { Scheduler } from './scheduler.js'
+import { robots, sitemap } from './sitemap.js'
 import { Snapshots } from './snapshots.js'
 import type { SpanSender } from './spans.js'
 import { renderPage } from './template.js'
@@ -132,6 +133,10 @@ export class Fernhollow {
       return send(response, 405, { allow: 'GET, HEAD, POST' }, 'Only GET, HEAD and POST here.')
     const file = this.files.get(address.pathname)
     if (file) return sendFile(request, response, address.pathname, file, this.serving())
+    if (address.pathname === '/robots.txt')
+      return send(response, 200, { 'content-type': 'text/plain' }, robots(address.origin))
+    if (address.pathname === '/sitemap.xml')
+      return send(response, 200, { 'content-type': 'application/xml' }, sitemap(this.book.listed(), address.origin))
     const page = this.book.find(address.pathname)
     if (!page) return this.sendNotFound(response)
     if (page.roles && !(visitor.person && page.roles.includes(visitor.person.role)))

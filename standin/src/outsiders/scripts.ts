@@ -59,7 +59,11 @@ const COUNT = `(function () {
 const WALL = `(function () {
   var port = location.port ? ':' + location.port : '', box = document.querySelector('.wall');
   for (var n = 1; n <= 8; n++) { var picture = new Image(); picture.alt = ''; picture.style.width = '24%'; picture.src = 'http://treegram.localhost' + port + '/large/' + n + '.svg'; box.appendChild(picture); }
+  box.addEventListener('click', function () { var part = document.createElement('script'); part.src = 'http://treegram.localhost' + port + '/enlarge.js'; document.body.append(part); }, { once: true });
 })();`
+
+/** Shows one picture of the wall large; wanted only when somebody presses one. */
+const ENLARGE = `document.querySelectorAll('.wall img').forEach(function (picture) { picture.onclick = function () { picture.style.width = '100%'; }; });`
 
 /** The weather in the foot of the page. */
 const WIND = `(function () {
@@ -138,6 +142,7 @@ export const SCRIPT_HOSTS: Record<string, Handler> = {
   }),
   'treegram.localhost': host(50, {
     '/wall.js': script('treegram', WALL, 29_000),
+    '/enlarge.js': script('treegram-enlarge', ENLARGE, 52_000),
     ...Object.fromEntries(Array.from({ length: 8 }, (_, n) => [`/large/${n + 1}.svg`, largePicture(300 + n)])),
   }),
   'reelhouse.localhost': host(55, {

@@ -9,7 +9,9 @@ import { plural } from '../figures/format.js'
 import { lensWords } from '../lenses/lens-words.js'
 import { Button } from '../parts/button.js'
 import { NumberInput } from '../parts/number-input.js'
-import { PageChoice, type Choice } from './page-choice.js'
+import { PageChoice } from './page-choice.js'
+import { isWhole, requestOf, type Choice } from './page-choice-request.js'
+import { SweepPreview } from './sweep-preview.js'
 
 const MOST_REPEATS = 50
 
@@ -26,17 +28,10 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
     setChosen(lensIds.includes(id) ? lensIds.filter((other) => other !== id) : [...lensIds, id])
   const begin = () => {
     setOpen(false)
-    const request: SweepRequest = { repeats, lensIds, withoutRules }
-    if (pages.which === 'kinds') request.kinds = pages.kinds
-    if (pages.which === 'sample') request.sample = pages.sample
+    const request: SweepRequest = { repeats, lensIds, withoutRules, ...requestOf(pages) }
     start.mutate(request, { onError: (error) => toast.error(error.message) })
   }
-  const ready =
-    repeats >= 1 &&
-    repeats <= MOST_REPEATS &&
-    lensIds.length > 0 &&
-    (pages.which !== 'kinds' || pages.kinds.length > 0) &&
-    (pages.which !== 'sample' || pages.sample.mostVisited + pages.sample.drawn > 0)
+  const ready = repeats >= 1 && repeats <= MOST_REPEATS && lensIds.length > 0 && isWhole(pages)
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
@@ -48,7 +43,7 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
         <Popover.Content
           align="end"
           sideOffset={6}
-          className="z-20 max-h-[calc(100dvh-70px)] w-[26rem] overflow-auto border border-line bg-sheet p-4"
+          className="z-20 max-h-[calc(100dvh-70px)] w-[28rem] overflow-auto border border-line bg-sheet p-4"
         >
           <h2 className="text-[17px]">A sweep</h2>
           <fieldset className="mt-2">
@@ -88,6 +83,7 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
             <NumberInput value={repeats} least={1} most={MOST_REPEATS} onChange={setRepeats} />
             times
           </label>
+          <SweepPreview site={site} lensIds={lensIds} choice={pages} repeats={repeats} />
           <div className="mt-4 flex items-center justify-between">
             <Link
               to={`/sites/${site.id}/settings`}

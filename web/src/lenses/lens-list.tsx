@@ -27,7 +27,7 @@ export function LensList({ site }: { site: Site }) {
           <h2 className="text-[17px]">Lenses</h2>
           <p className="text-soft">
             How pages are looked at. A lens that a sweep was made through stays as it is, so that its figures go on
-            meaning what they meant.
+            meaning what they meant; what signs its visitor in can be renewed.
           </p>
         </div>
         <Button onClick={() => setOpen('new')} disabled={open === 'new'}>
@@ -46,8 +46,12 @@ export function LensList({ site }: { site: Site }) {
               <span className="figures text-soft">
                 {lens.sweeps === 0 ? 'no sweep yet' : plural(lens.sweeps, 'sweep')}
               </span>
-              <Button weight="quiet" disabled={lens.sweeps > 0} onClick={() => setOpen(lens.id)}>
-                Change
+              <Button
+                weight="quiet"
+                disabled={lens.sweeps > 0 && lens.visitor === 'signed-out'}
+                onClick={() => setOpen(lens.id)}
+              >
+                {lens.sweeps > 0 && lens.visitor !== 'signed-out' ? 'Renew sign-in' : 'Change'}
               </Button>
               <Button weight="quiet" disabled={lens.sweeps > 0 || change.isPending} onClick={() => remove(lens)}>
                 Remove

@@ -1,4 +1,4 @@
-import type { Lens, LensInput, LensNetwork } from '@unvelt/contract'
+import type { Lens, LensInput, LensNetwork, LensVisitor, SignInField } from '@unvelt/contract'
 
 /** A lens as its form holds it. */
 export interface LensValues {
@@ -8,13 +8,24 @@ export interface LensValues {
   height: number
   cpu: number
   network: string
+  latency: number
+  down: number
+  up: number
   cache: 'cold' | 'warm'
   visitor: 'signed-out' | 'cookie' | 'form'
   role: string
   cookie: string
+  /** Where the sign-in form stands; empty where it is described by hand. */
+  page: string
   path: string
+  /** What was found on that page, as it is filled in. */
+  answers: (SignInField & { value: string })[]
+  /** Names and values of a form that is described by hand, as a query has them. */
   fields: string
+  byHand: boolean
 }
+
+export const OWN_NETWORK = 'own'
 
 export const NETWORK_CHOICES: { key: string; name: string; network: LensNetwork | null }[] = [
   { key: 'wired', name: 'Wired: as it is', network: null },
@@ -26,37 +37,60 @@ export const NETWORK_CHOICES: { key: string; name: string; network: LensNetwork 
     network: { latencyMs: 120, downKbps: 40_000, upKbps: 20_000 },
   },
 ]
+/** What figures of one's own begin with. */
+const USUAL = NETWORK_CHOICES[1]!.network!
 
 export function valuesOf(lens: Lens, keepName: boolean): LensValues {
-  const known = NETWORK_CHOICES.find(({ network }) => network?.latencyMs === lens.network?.latencyMs)
+  const { latencyMs, downKbps, upKbps } = lens.network ?? USUAL
   return {
     name: keepName ? lens.name : '',
     phone: lens.device.phone ? 'phone' : 'desk',
     width: lens.device.viewportWidth,
     height: lens.device.viewportHeight,
     cpu: lens.device.cpuSlowdown,
-    network: known?.key ?? 'wired',
+    network: NETWORK_CHOICES.find(({ network }) => isSame(network, lens.network))?.key ?? OWN_NETWORK,
+    latency: latencyMs,
+    down: downKbps,
+    up: upKbps,
     cache: lens.cache,
     visitor: lens.visitor,
     role: lens.role ?? '',
     cookie: '',
-    path: '',
+    page: lens.signInPage ?? '',
+    path: lens.signInPath ?? '',
+    answers: [],
     fields: '',
+    byHand: lens.signInPath !== null && lens.signInPage === null,
   }
 }
 
+const isSame = (one: LensNetwork | null, other: LensNetwork | null) =>
+  one === null || other === null
+    ? one === other
+    : one.latencyMs === other.latencyMs && one.downKbps === other.downKbps && one.upKbps === other.upKbps
+
 export function inputOf(values: LensValues): LensInput {
-  const { name, phone, width, height, cpu, network, cache, visitor, role, cookie, path, fields } = values
+  const { name, phone, width, height, cpu, network, latency, down, up, cache } = values
   return {
     name: name.trim(),
     device: { viewportWidth: width, viewportHeight: height, phone: phone === 'phone', cpuSlowdown: cpu },
-    network: NETWORK_CHOICES.find(({ key }) => key === network)?.network ?? null,
+    network:
+      network === OWN_NETWORK
+        ? { latencyMs: latency, downKbps: down, upKbps: up }
+        : (NETWORK_CHOICES.find(({ key }) => key === network)?.network ?? null),
     cache,
-    visitor: {
-      kind: visitor,
-      ...(visitor !== 'signed-out' && { role: role.trim() }),
-      ...(visitor === 'cookie' && { cookie }),
-      ...(visitor === 'form' && { path, fields: Object.fromEntries(new URLSearchParams(fields)) }),
-    },
+    visitor: visitorOf(values),
   }
+}
+
+/** Who looks; what was left empty is left out, so that what is kept of it stays. */
+export function visitorOf({ visitor, role, cookie, page, path, answers, fields, byHand }: LensValues): LensVisitor {
+  if (visitor === 'signed-out') return { kind: visitor }
+  const as = { kind: visitor, role: role.trim() }
+  if (visitor === 'cookie') return { ...as, ...(cookie && { cookie }) }
+  const filledIn = byHand
+    ? Object.fromEntries(new URLSearchParams(fields))
+    : Object.fromEntries(answers.map(({ name, value }) => [name, value]))
+  const anything = Object.values(filledIn).some((value) => value !== '')
+  return { ...as, ...(!byHand && { page }), path, ...(anything && { fields: filledIn }) }
 }

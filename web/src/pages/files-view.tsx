@@ -18,10 +18,7 @@ function Preloads({ requests }: { requests: PageRequest[] }) {
   if (ahead.length === 0) return null
   const size = ahead.reduce((sum, { transferBytes }) => sum + transferBytes, 0)
   // Of code it is known whether it ran or applied; of the rest only that it came.
-  const idle = ahead.filter(
-    ({ type, idleBytes, decodedBytes }) =>
-      (type === 'script' || type === 'style') && (idleBytes === null || idleBytes === decodedBytes),
-  )
+  const idle = ahead.filter(({ idleBytes, decodedBytes }) => decodedBytes > 0 && idleBytes === decodedBytes)
   return (
     <p className="px-4 pt-3 text-soft">
       {plural(ahead.length, 'file')} of {bytes(size)} {ahead.length === 1 ? 'is' : 'are'} preloaded, asked for ahead of

@@ -1,0 +1,39 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import type { Site, SweepPages } from '@unvelt/contract'
+import { call } from '../api/client.js'
+import { keys } from '../api/queries.js'
+import { isWhole, requestOf, type Choice } from './page-choice-request.js'
+import { previewWords } from './preview-words.js'
+
+interface SweepPreviewProps {
+  site: Site
+  lensIds: number[]
+  choice: Choice
+  repeats: number
+}
+
+/** How many pages a sweep would read, and how much of the site's visits falls on them. */
+export function SweepPreview({ site, lensIds, choice, repeats }: SweepPreviewProps) {
+  const request = { lensIds, ...requestOf(choice) }
+  const preview = useQuery({
+    queryKey: [...keys.site(site.id), 'sweep-preview', request],
+    queryFn: () => call<SweepPages[]>('POST', `/sites/${site.id}/sweeps/preview`, request),
+    enabled: lensIds.length > 0 && isWhole(choice),
+    placeholderData: keepPreviousData,
+    retry: false,
+  })
+  if (lensIds.length === 0) return <p className="mt-3 text-soft">Choose a lens.</p>
+  if (!isWhole(choice)) return <p className="mt-3 text-soft">No page is chosen yet.</p>
+  if (preview.isError)
+    return (
+      <p role="alert" className="mt-3 text-plum">
+        {preview.error.message}
+      </p>
+    )
+  if (!preview.data) return <p className="mt-3 text-soft">Counting …</p>
+  return (
+    <p className="figures mt-3" role="status">
+      {previewWords(preview.data, choice, repeats)}
+    </p>
+  )
+}
