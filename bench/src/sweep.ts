@@ -4,7 +4,7 @@ import { spawn } from 'node:child_process'
 import { createHmac } from 'node:crypto'
 import { fileURLToPath } from 'node:url'
 import type { Browser } from 'playwright-core'
-import { launchBrowser } from '@unvelt/server'
+import { launchBrowser, WayOut } from '@unvelt/server'
 
 const PAGES = Number(process.argv[2] ?? 60)
 const STEPS = process.argv[3] !== 'no-steps'
@@ -69,12 +69,13 @@ try {
         repeats: REPEATS,
       })
       for (;;) {
-        const { status, readingsFailed } = await call<{ status: string; readingsFailed: number }>(
-          'GET',
-          `/sweeps/${sweep.id}`,
-        )
+        const { status, readingsFailed, failures } = await call<{
+          status: string
+          readingsFailed: number
+          failures: object[]
+        }>('GET', `/sweeps/${sweep.id}`)
         if (status === 'done') {
-          if (readingsFailed > 0) throw new Error(`${readingsFailed} readings failed`)
+          if (readingsFailed > 0) throw new Error(`${readingsFailed} readings failed: ${JSON.stringify(failures)}`)
           break
         }
         await pause(100)
@@ -97,19 +98,15 @@ try {
 
 /** One load through the lens, in a fresh context, asked for past the page cache as a reading is. */
 async function bareLoad(browser: Browser, { device, network }: Lens, url: URL): Promise<void> {
+  // The same slow line as in a reading: the browser's own slowing lets loads hang.
+  const way = network ? await WayOut.start('anywhere', network) : null
   const context = await browser.newContext({
     viewport: { width: device.viewportWidth, height: device.viewportHeight },
+    ...(way && { proxy: { server: way.address, bypass: '<-loopback>' } }),
   })
   const page = await context.newPage()
   const session = await context.newCDPSession(page)
   if (device.cpuSlowdown > 1) await session.send('Emulation.setCPUThrottlingRate', { rate: device.cpuSlowdown })
-  if (network)
-    await session.send('Network.emulateNetworkConditions', {
-      offline: false,
-      latency: network.latencyMs,
-      downloadThroughput: (network.downKbps * 1000) / 8,
-      uploadThroughput: (network.upKbps * 1000) / 8,
-    })
   const expires = Math.floor(Date.now() / 1000) + 60
   const signature = createHmac('sha256', key).update(`${expires}\n${url.pathname}${url.search}`).digest('hex')
   const header = {
@@ -123,8 +120,9 @@ async function bareLoad(browser: Browser, { device, network }: Lens, url: URL): 
   await session.send('Fetch.enable', {
     patterns: [{ urlPattern: url.href.replace(/[\\*?]/g, '\\$&'), resourceType: 'Document', requestStage: 'Request' }],
   })
-  await page.goto(url.href, { waitUntil: 'load', timeout: 45_000 }).catch(() => {})
+  await page.goto(url.href, { waitUntil: 'load', timeout: 45_000 })
   // A page that never falls quiet is left as soon as a reading leaves it.
   await page.waitForLoadState('networkidle', { timeout: 10_000 }).catch(() => {})
   await context.close()
+  await way?.stop()
 }

@@ -1,11 +1,11 @@
 import 'reflect-metadata'
-import { createServer, get, type Server } from 'node:http'
+import { createServer, type Server } from 'node:http'
 import { connect, type AddressInfo } from 'node:net'
 import type { Browser } from 'playwright-core'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { readPage } from '../src/measure/read-page.js'
-import { GuardingProxy } from '../src/reach/guarding-proxy.js'
+import { WayOut } from '../src/reach/way-out.js'
 import { isPublic } from '../src/reach/reach.js'
 import { siteFetch, whyUnreachable } from '../src/site/site-fetch.js'
 import { appForTest, KEY } from './app-for-test.js'
@@ -18,7 +18,9 @@ beforeAll(async () => {
   site = createServer((request, response) => {
     asked.push(request.url!)
     response.setHeader('content-type', 'text/html')
-    response.end('<!doctype html><title>Inside</title><p>Not for everybody.')
+    response.end(
+      `<!doctype html><title>Inside</title><p>Not for everybody.${'.'.repeat(request.url === '/large' ? 50_000 : 0)}`,
+    )
   })
   await new Promise<void>((resolve) => site.listen(0, '127.0.0.1', resolve))
   origin = `http://inside.localhost:${(site.address() as AddressInfo).port}`
@@ -64,49 +66,96 @@ describe('the server’s own fetch', () => {
 })
 
 describe('the browser’s way out', () => {
-  let proxy: GuardingProxy
-  afterEach(() => proxy.stop())
+  let way: WayOut
+  afterEach(() => way.stop())
 
-  const through = (url: string) =>
-    new Promise<number | string>((resolve) => {
-      const { hostname, port } = new URL(proxy.address)
-      get({ host: hostname, port, path: url, headers: { host: new URL(url).host } }, (response) => {
-        response.resume()
-        resolve(response.statusCode!)
-      }).on('error', (error: NodeJS.ErrnoException) => resolve(error.code!))
-    })
-  const tunnelTo = (target: string) =>
-    new Promise<string>((resolve) => {
-      const { hostname, port } = new URL(proxy.address)
-      const socket = connect({ host: hostname, port: Number(port) }, () =>
-        socket.write(`CONNECT ${target} HTTP/1.1\r\nhost: ${target}\r\n\r\n`),
-      )
-      socket.once('data', (data) => {
-        resolve(data.toString('latin1').split('\r\n')[0]!)
-        socket.destroy()
+  /** What the way answers to a wish, and the first line of what comes through it. */
+  const through = (host: string, { kind = 3, path = '/page' } = {}) =>
+    new Promise<[code: number | null, line: string]>((resolve) => {
+      const { hostname, port } = new URL(way.address)
+      const socket = connect({ host: hostname, port: Number(port) }, () => socket.write(Buffer.from([5, 1, 0])))
+      const name = kind === 3 ? Buffer.concat([Buffer.from([host.length]), Buffer.from(host)]) : ADDRESSES[host]!
+      const to = Number(new URL(origin).port)
+      let answer = Buffer.alloc(0)
+      let asked = false
+      socket.on('data', (data: Buffer) => {
+        answer = Buffer.concat([answer, data])
+        if (answer.length === 2)
+          socket.write(Buffer.concat([Buffer.from([5, 1, 0, kind]), name, Buffer.from([to >> 8, to & 255])]))
+        if (answer.length === 12 && !asked) {
+          asked = true
+          socket.write(`GET ${path} HTTP/1.1\r\nhost: ${host}\r\nconnection: close\r\n\r\n`)
+        }
       })
-      socket.once('close', () => resolve('closed'))
+      socket.on('close', () =>
+        resolve([answer.length < 12 ? null : answer[3]!, answer.subarray(12).toString('latin1').split('\r\n')[0]!]),
+      )
+      socket.on('error', () => {})
     })
+  const ADDRESSES: Record<string, Buffer> = {
+    '127.0.0.1': Buffer.from([127, 0, 0, 1]),
+    '::1': Buffer.from([...Array<number>(15).fill(0), 1]),
+  }
 
-  it('passes on what is open', async () => {
-    proxy = await GuardingProxy.start('anywhere')
-    expect(await through(`${origin}/page`)).toBe(200)
-    expect(await tunnelTo(new URL(origin).host)).toBe('HTTP/1.1 200 Connection Established')
-    expect(asked).toEqual(['/page'])
+  it('hands on what is open, as it is', async () => {
+    way = await WayOut.start('anywhere', null)
+    expect(await through('inside.localhost')).toEqual([0, 'HTTP/1.1 200 OK'])
+    expect(await through('127.0.0.1', { kind: 1 })).toEqual([0, 'HTTP/1.1 200 OK'])
+    expect(asked).toEqual(['/page', '/page'])
   })
 
-  it('refuses what is closed, plain or through a tunnel, and remembers it', async () => {
-    proxy = await GuardingProxy.start('public')
-    expect(await through(`${origin}/page`)).toBe('ECONNRESET')
-    expect(await through(origin.replace('inside.localhost', '127.0.0.1'))).toBe('ECONNRESET')
-    expect(await tunnelTo(new URL(origin).host)).toBe('closed')
-    expect(await tunnelTo(`[::1]:${new URL(origin).port}`)).toBe('HTTP/1.1 403 Forbidden')
-    expect(Object.fromEntries(proxy.refused)).toEqual({
+  it('refuses what is closed, by a name or by an address of any kind, and remembers it', async () => {
+    way = await WayOut.start('public', null)
+    expect(await through('inside.localhost')).toEqual([2, ''])
+    expect(await through('127.0.0.1')).toEqual([2, ''])
+    expect(await through('127.0.0.1', { kind: 1 })).toEqual([2, ''])
+    expect(await through('::1', { kind: 4 })).toEqual([2, ''])
+    expect(Object.fromEntries(way.refused)).toEqual({
       'inside.localhost': '127.0.0.1',
       '127.0.0.1': '127.0.0.1',
-      '::1': '::1',
+      '0:0:0:0:0:0:0:1': '0:0:0:0:0:0:0:1',
     })
     expect(asked).toEqual([])
+  })
+
+  it('hangs up on what speaks otherwise, and stands that', async () => {
+    way = await WayOut.start('anywhere', null)
+    for (const nonsense of [
+      Buffer.from('GET / HTTP/1.1\r\n\r\n'),
+      Buffer.from([5, 1, 0, 5, 9, 0, 1, 0, 0]),
+      Buffer.alloc(900, 5),
+    ]) {
+      const { hostname, port } = new URL(way.address)
+      const socket = connect({ host: hostname, port: Number(port) }, () => socket.write(nonsense))
+      socket.on('error', () => {})
+      socket.resume()
+      await new Promise((resolve) => socket.once('close', resolve))
+    }
+    expect(await through('inside.localhost')).toEqual([0, 'HTTP/1.1 200 OK'])
+  })
+
+  it('is as slow as it is said to be: a round trip to connect, one to ask, and the bytes at their rate', async () => {
+    way = await WayOut.start('anywhere', { latencyMs: 200, downKbps: 800, upKbps: 800 })
+    const began = performance.now()
+    expect(await through('inside.localhost', { path: '/large' })).toEqual([0, 'HTTP/1.1 200 OK'])
+    const took = performance.now() - began
+    // Two round trips, and 50 KB at 100 bytes a ms.
+    expect(took).toBeGreaterThan(850)
+    way.hurry()
+    const again = performance.now()
+    await through('inside.localhost', { path: '/large' })
+    expect(performance.now() - again).toBeLessThan(took / 2)
+  })
+
+  it('says of what can’t be reached what a browser would say', async () => {
+    way = await WayOut.start('anywhere', null)
+    await new Promise((resolve) => site.close(resolve))
+    try {
+      expect(await through('inside.localhost')).toEqual([5, ''])
+      expect(Object.fromEntries(way.failed)).toEqual({ 'inside.localhost': 'net::ERR_CONNECTION_REFUSED' })
+    } finally {
+      await new Promise<void>((resolve) => site.listen(Number(new URL(origin).port), '127.0.0.1', resolve))
+    }
   })
 })
 

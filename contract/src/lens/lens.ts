@@ -25,7 +25,7 @@ export class LensDevice {
 }
 
 export class LensNetwork {
-  /** Added to every request, ms. */
+  /** Round trip, ms: what a request waits for its answer, and a connection to be set up. */
   @IsInt() @Min(0) @Max(5000) latencyMs: number
   /** Thousands of bits a second. */
   @IsInt() @Min(50) @Max(10_000_000) downKbps: number

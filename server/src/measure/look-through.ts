@@ -1,8 +1,6 @@
 import type { Browser, BrowserContext, CDPSession } from 'playwright-core'
 import type { LensSettings } from '../lens/lens-settings.js'
 
-const BITS = 8
-
 /** A fresh context that looks the way a lens says. */
 export async function contextOf(
   browser: Browser,
@@ -23,33 +21,14 @@ export async function contextOf(
 export const agentOf = (browser: Browser, { device }: LensSettings): string | undefined =>
   device.phone ? phoneAgent(browser) : undefined
 
-/** Slows network and processor down as the lens says. */
-export async function slowDown(
-  session: CDPSession,
-  { device, network }: LensSettings,
-  { processor }: { processor: boolean },
-): Promise<void> {
-  if (processor && device.cpuSlowdown > 1)
-    await session.send('Emulation.setCPUThrottlingRate', { rate: device.cpuSlowdown })
-  if (network)
-    await session.send('Network.emulateNetworkConditions', {
-      offline: false,
-      latency: network.latencyMs,
-      downloadThroughput: (network.downKbps * 1000) / BITS,
-      uploadThroughput: (network.upKbps * 1000) / BITS,
-    })
+/** Slows the page's processor as the lens says. The line is slowed on the way out. */
+export async function slowProcessor(session: CDPSession, { device }: LensSettings): Promise<void> {
+  if (device.cpuSlowdown > 1) await session.send('Emulation.setCPUThrottlingRate', { rate: device.cpuSlowdown })
 }
 
-/** Takes back what slows the page, for what is done on it after its times are taken. */
-export async function hurryUp(session: CDPSession, { device, network }: LensSettings): Promise<void> {
+/** Takes that back, for what is done on the page after its times are taken. */
+export async function hurryProcessor(session: CDPSession, { device }: LensSettings): Promise<void> {
   if (device.cpuSlowdown > 1) await session.send('Emulation.setCPUThrottlingRate', { rate: 1 })
-  if (network)
-    await session.send('Network.emulateNetworkConditions', {
-      offline: false,
-      latency: 0,
-      downloadThroughput: -1,
-      uploadThroughput: -1,
-    })
 }
 
 const phoneAgent = (browser: Browser) =>

@@ -20,7 +20,7 @@ import { MEASURING_HEADER } from './measuring-header.js'
 import { pageSession } from './page-session.js'
 import { readPageFigures } from './page-figures.js'
 import { QuietWatch } from './quiet.js'
-import { hurryUp, slowDown } from './look-through.js'
+import { hurryProcessor, slowProcessor } from './look-through.js'
 import type { ReadingOrder } from './reading-order.js'
 import { RequestRecorder } from './request-recorder.js'
 import { documentText, responseText } from './response-text.js'
@@ -71,6 +71,7 @@ export class PageReader {
     private readonly order: ReadingOrder,
     private readonly session: CDPSession,
     private readonly frameId: string,
+    private readonly hurry: () => void,
   ) {
     this.limits = order.limits ?? DEFAULT_LIMITS
     this.recorder = new RequestRecorder(session, frameId, () => this.heard())
@@ -78,11 +79,14 @@ export class PageReader {
     this.hear()
   }
 
-  /** Has everything ready for the load, and nothing at work yet. */
-  static async ready(page: Page, order: ReadingOrder): Promise<PageReader> {
+  /**
+   * Has everything ready for the load, and nothing at work yet.
+   * @param hurry Ends the slowness of the line.
+   */
+  static async ready(page: Page, order: ReadingOrder, hurry = () => {}): Promise<PageReader> {
     const session = await pageSession(page)
     const { frameTree } = await session.send('Page.getFrameTree')
-    const reader = new PageReader(page, order, session, frameTree.frame.id)
+    const reader = new PageReader(page, order, session, frameTree.frame.id, hurry)
     // Remembering costs the page a little, so it is asked of the reading that is not there for its times alone.
     if (order.steps) await rememberMakers(session)
     await session.send('Network.enable', order.clean ? KEEP_NO_BODIES : {})
@@ -107,7 +111,7 @@ export class PageReader {
   async read(): Promise<Reading> {
     const { page, order, limits, session, recorder, workers } = this
     // A slowed page and one that is watched keep a processor busy even while they are empty, so both begin only now.
-    await slowDown(session, order.lens, { processor: !order.untimed })
+    if (!order.untimed) await slowProcessor(session, order.lens)
     const watch = await CodeWatch.start(session, { use: !order.clean, times: !order.untimed })
     const load = page.goto(order.url, { waitUntil: 'load', timeout: limits.loadMs }).catch((error: unknown) => {
       if (isBeyond(recorder, limits)) return null
@@ -131,7 +135,10 @@ export class PageReader {
     const pageIsAhead = pageNow - performance.now()
     const [code, figures] = await Promise.all([answer(watch.stop()), answer(readPageFigures(page))])
     // All times are taken, and what follows gives none.
-    if (!order.clean && end === 'quiet') await answer(hurryUp(session, order.lens))
+    if (!order.clean && end === 'quiet') {
+      this.hurry()
+      if (!order.untimed) await answer(hurryProcessor(session, order.lens))
+    }
     const quietMs = quietAt === null ? null : Math.max(figures.load ?? 0, quietAt + pageIsAhead)
     const document = recorder.document
     const takeRequests = async () => {

@@ -3,7 +3,7 @@ import type { Reading } from '@unvelt/core'
 import { ReadingFailure } from './failure.js'
 import { DEFAULT_LIMITS } from './limits.js'
 import { contextOf } from './look-through.js'
-import { GuardingProxy } from '../reach/guarding-proxy.js'
+import { WayOut } from '../reach/way-out.js'
 import { PageReader } from './page-reader.js'
 import type { ReadingOrder } from './reading-order.js'
 import { cookiesFor } from './sign-in.js'
@@ -21,26 +21,29 @@ export interface ReadyReading {
 
 /** Opens a page in a fresh context for one reading. To be read in any case, since that closes it. */
 export async function readyPage(browser: Browser, order: ReadingOrder): Promise<ReadyReading> {
-  const proxy = order.reach === 'anywhere' ? null : await GuardingProxy.start(order.reach)
+  // Where nobody looks at the times, the line is as fast as it can be.
+  const speed = order.untimed ? null : order.lens.network
+  const way = order.reach === 'anywhere' && !speed ? null : await WayOut.start(order.reach, speed)
   const { hardMs } = order.limits ?? DEFAULT_LIMITS
   const bounded = <T>(asked: Promise<T>) =>
     withinTime(hardMs, asked, `The page kept the browser busy for ${hardMs / 1000} s.`).catch((error: unknown) => {
-      throw (proxy && outOfReach(proxy, order.url)) ?? error
+      throw (way && whyNotReached(way, order.url, error)) ?? error
     })
   let context: BrowserContext | null = null
   const close = async () => {
-    await proxy?.stop()
+    await way?.stop()
     // A browser that can't even close a page is of no more use; the worker starts another one.
     if (context) await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
   }
   try {
-    context = await contextOf(browser, order.lens, { proxy: proxy?.address, recordHarTo: order.recordHarTo })
+    context = await contextOf(browser, order.lens, { proxy: way?.address, recordHarTo: order.recordHarTo })
     context.on('page', (page) => void closeIfOpened(page))
-    const reader = await bounded(readerIn(context, order))
+    const reader = await bounded(readerIn(context, order, () => way?.hurry()))
     return {
       read: async () => {
         try {
-          return withRefusals(await bounded(reader.read()), proxy?.refused)
+          const reading = await bounded(reader.read())
+          return way ? inBrowsersWords(reading, way) : reading
         } finally {
           await close()
         }
@@ -57,7 +60,7 @@ export async function readPage(browser: Browser, order: ReadingOrder): Promise<R
   return (await readyPage(browser, order)).read()
 }
 
-async function readerIn(context: BrowserContext, order: ReadingOrder): Promise<PageReader> {
+async function readerIn(context: BrowserContext, order: ReadingOrder, hurry: () => void): Promise<PageReader> {
   if (order.cookie) await context.addCookies(cookiesFor(order.cookie, new URL(order.url).origin))
   // A second view is looked at after a first one, by the same browser.
   if (order.lens.cache === 'warm') {
@@ -66,23 +69,27 @@ async function readerIn(context: BrowserContext, order: ReadingOrder): Promise<P
     await (await PageReader.ready(first, { ...load, trace: undefined })).read()
     await first.close()
   }
-  return PageReader.ready(await context.newPage(), order)
+  return PageReader.ready(await context.newPage(), order, hurry)
 }
 
-function outOfReach({ refused }: GuardingProxy, url: string): ReadingFailure | null {
+function whyNotReached({ refused, failed }: WayOut, url: string, error: unknown): Error | null {
   const { hostname } = new URL(url)
   const [host, address] = [...refused].find(([name]) => name === hostname) ?? [...refused][0] ?? []
-  if (!host) return null
+  const words = failed.get(hostname)
+  if (!host) return words !== undefined && /ERR_SOCKS/.test(String(error)) ? new Error(words) : null
   return new ReadingFailure(
     `${host} is an address of this machine or of a private network (${address}), and the site is not marked as local.`,
   )
 }
 
-/** What was refused on the way out failed for that reason, whatever the browser took it for. */
-function withRefusals(reading: Reading, refused: ReadonlyMap<string, string> = new Map()): Reading {
-  for (const request of reading.requests)
-    if (request.failure !== undefined && refused.has(new URL(request.url).hostname))
-      request.failure = 'out of reach: not a public address'
+/** What did not get through on the way out failed for the reason that is known there, whatever the browser took it for. */
+function inBrowsersWords(reading: Reading, { refused, failed }: WayOut): Reading {
+  for (const request of reading.requests) {
+    if (request.failure === undefined) continue
+    const { hostname } = new URL(request.url)
+    if (refused.has(hostname)) request.failure = 'out of reach: not a public address'
+    else if (/ERR_SOCKS/.test(request.failure)) request.failure = failed.get(hostname) ?? request.failure
+  }
   return reading
 }
 

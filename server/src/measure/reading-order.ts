@@ -19,8 +19,8 @@ export interface ReadingOrder {
   /** Leaves out what slows the page: which code and styles are used is not looked at. */
   clean?: boolean
   /**
-   * Its times are not looked at. Then the processor is not slowed, which would only hold up others beside it, and what the
-   * main thread does is not noted.
+   * Its times are not looked at. Then processor and network are not slowed, which would only hold up others beside it, and
+   * what the main thread does is not noted.
    */
   untimed?: boolean
   /** What is done on the page after its timing; nothing without it. */

@@ -1,4 +1,5 @@
 import { RadioGroup } from 'radix-ui'
+import { useCallback } from 'react'
 import type { SampleRequest, Site } from '@unvelt/contract'
 import { usePages } from '../api/queries.js'
 import { NumberInput } from '../parts/number-input.js'
@@ -25,12 +26,14 @@ const WAYS: [Choice['which'], string][] = [
 interface PageChoiceProps {
   site: Site
   choice: Choice
+  /** The same function from one drawing to the next. */
   onChange(choice: Choice): void
 }
 
 /** Which pages a sweep reads: all, those of some kinds, ticked ones, those in the sitemap, or a sample. */
 export function PageChoice({ site, choice, onChange }: PageChoiceProps) {
   const { data: pages = [] } = usePages(site.id)
+  const ofSitemap = useCallback((ids: number[]) => onChange({ which: 'sitemap', ids }), [onChange])
   const counts = new Map<string, number>()
   for (const { kind } of pages) counts.set(kind, (counts.get(kind) ?? 0) + 1)
   return (
@@ -56,9 +59,7 @@ export function PageChoice({ site, choice, onChange }: PageChoiceProps) {
       {choice.which === 'hand' && (
         <PagesByHand pages={pages} ids={choice.ids} onChange={(ids) => onChange({ which: 'hand', ids })} />
       )}
-      {choice.which === 'sitemap' && (
-        <PagesOfSitemap site={site} onChange={(ids) => onChange({ which: 'sitemap', ids })} />
-      )}
+      {choice.which === 'sitemap' && <PagesOfSitemap site={site} onChange={ofSitemap} />}
       {choice.which === 'sample' && <SampleFields sample={choice.sample} onChange={onChange} />}
     </fieldset>
   )

@@ -24,6 +24,7 @@ export function PagesByHand({ pages, ids, onChange }: PagesByHandProps) {
       return words.every((word) => hay.includes(word))
     })
   }, [pages, text])
+  // eslint-disable-next-line react-hooks/incompatible-library
   const rows = useVirtualizer({
     count: shown.length,
     getScrollElement: () => frame.current,

@@ -8,6 +8,7 @@ import { Button } from '../parts/button.js'
 
 interface PagesOfSitemapProps {
   site: Site
+  /** The same function from one drawing to the next. */
   onChange(ids: number[]): void
 }
 
@@ -22,9 +23,7 @@ export function PagesOfSitemap({ site, onChange }: PagesOfSitemapProps) {
   const { data } = sitemap
   useEffect(() => {
     if (data) onChange(data.pageIds)
-    // The choice follows the sitemap, and not the other way about.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [data])
+  }, [data, onChange])
   if (sitemap.isError)
     return (
       <p role="alert" className="mt-2 text-plum">

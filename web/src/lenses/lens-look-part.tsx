@@ -64,7 +64,7 @@ export function LensLookPart({ form }: { form: UseFormReturn<LensValues> }) {
         <div className="grid grid-cols-3 gap-4">
           <Field
             label="Latency"
-            hint="ms, added to each request"
+            hint="ms, there and back"
             type="number"
             field={register('latency', between(0, 5_000))}
             error={errors.latency}

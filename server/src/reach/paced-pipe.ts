@@ -1,0 +1,66 @@
+import type { Socket } from 'node:net'
+
+/** One direction of a line: what goes through it takes its time, whatever connection it belongs to. */
+export class Lane {
+  private freeAt = 0
+
+  /** @param bytesPerMs Infinity where nothing is slowed. */
+  constructor(
+    private bytesPerMs: number,
+    private delayMs: number,
+  ) {}
+
+  /** When so many bytes that come now have arrived at the other end, in ms of the same clock as `now`. */
+  arrival(bytes: number, now: number): number {
+    this.freeAt = Math.max(this.freeAt, now) + bytes / this.bytesPerMs
+    return this.freeAt + this.delayMs
+  }
+
+  /** What comes from now on is not slowed, and doesn't wait for what came before. */
+  open(): void {
+    this.bytesPerMs = Infinity
+    this.delayMs = 0
+    this.freeAt = 0
+  }
+}
+
+/** So much of one connection may be in the lane before its sender has to wait, so that connections share it. */
+const MOST_QUEUED = 32_768
+/** What arrives at once. */
+const PIECE = 4_096
+
+/** Hands on what comes from one socket to another, as slowly as the lane has it. Its end is handed on behind it. */
+export function pacedPipe(from: Socket, to: Socket, lane: Lane): void {
+  const queue: { bytes: Buffer; at: number }[] = []
+  let queued = 0
+  let ended = false
+  let timer: NodeJS.Timeout | null = null
+  const handOn = () => {
+    timer = null
+    const now = performance.now()
+    while (queue.length > 0 && queue[0]!.at <= now) {
+      const { bytes } = queue.shift()!
+      queued -= bytes.length
+      if (!to.write(bytes) && !to.destroyed) return void to.once('drain', handOn)
+    }
+    if (queued < MOST_QUEUED) from.resume()
+    if (queue.length > 0) timer = setTimeout(handOn, queue[0]!.at - now)
+    else if (ended) to.end()
+  }
+  from.on('data', (chunk: Buffer) => {
+    const now = performance.now()
+    for (let at = 0; at < chunk.length; at += PIECE) {
+      const bytes = chunk.subarray(at, at + PIECE)
+      queue.push({ bytes, at: lane.arrival(bytes.length, now) })
+    }
+    queued += chunk.length
+    if (queued >= MOST_QUEUED) from.pause()
+    if (!timer) handOn()
+  })
+  from.on('end', () => {
+    ended = true
+    if (queue.length === 0) to.end()
+  })
+  from.on('close', () => timer && to.destroyed && clearTimeout(timer))
+  to.on('close', () => timer && clearTimeout(timer))
+}
