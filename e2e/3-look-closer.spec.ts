@@ -151,5 +151,5 @@ test('a lens signs in by the site’s own form, which is found and tried before 
   await form.getByRole('button', { name: 'Add the lens' }).click()
   await expect(
     page.getByRole('region', { name: 'Lenses' }).getByRole('listitem').filter({ hasText: 'A member, abroad' }),
-  ).toContainText('220 ms and 9,000 kbit/s, signed in as member')
+  ).toContainText('220 ms and 9 Mbit/s, signed in as member')
 })

@@ -22,17 +22,17 @@ export function SweepPreview({ site, lensIds, choice, repeats }: SweepPreviewPro
     placeholderData: keepPreviousData,
     retry: false,
   })
-  if (lensIds.length === 0) return <p className="mt-3 text-soft">Choose a lens.</p>
-  if (!isWhole(choice)) return <p className="mt-3 text-soft">No page is chosen yet.</p>
+  if (lensIds.length === 0) return <p className="text-soft">Choose a lens.</p>
+  if (!isWhole(choice)) return <p className="text-soft">No page is chosen yet.</p>
   if (preview.isError)
     return (
-      <p role="alert" className="mt-3 text-plum">
+      <p role="alert" className="text-plum">
         {preview.error.message}
       </p>
     )
-  if (!preview.data) return <p className="mt-3 text-soft">Counting …</p>
+  if (!preview.data) return <p className="text-soft">Counting …</p>
   return (
-    <p className="figures mt-3" role="status">
+    <p className="figures" role="status">
       {previewWords(preview.data, choice, repeats)}
     </p>
   )

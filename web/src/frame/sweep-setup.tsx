@@ -43,58 +43,64 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
         <Popover.Content
           align="end"
           sideOffset={6}
-          className="z-20 max-h-[calc(100dvh-70px)] w-[28rem] overflow-auto border border-line bg-sheet p-4"
+          className="z-20 flex max-h-[calc(100dvh-70px)] w-[29rem] flex-col border border-line bg-sheet"
         >
-          <h2 className="text-[17px]">A sweep</h2>
-          <fieldset className="mt-2">
-            <legend className="text-[12.5px] text-soft">Through these lenses, one after the other</legend>
-            <ul className="mt-1 grid gap-px">
-              {lenses.map((lens) => (
-                <li key={lens.id}>
-                  <label className="flex cursor-pointer gap-2.5 px-1 py-1 hover:bg-wash">
-                    <Checkbox.Root
-                      checked={lensIds.includes(lens.id)}
-                      onCheckedChange={() => toggle(lens.id)}
-                      className="mt-1 grid size-4 shrink-0 place-items-center border border-verdigris data-[state=checked]:bg-verdigris"
-                    >
-                      <Checkbox.Indicator className="text-[11px] leading-none text-on-verdigris">✓</Checkbox.Indicator>
-                    </Checkbox.Root>
-                    <span>
-                      <span className="font-medium">{lens.name}</span>
-                      <span className="figures block text-[12.5px] text-soft">{lensWords(lens)}</span>
-                    </span>
-                  </label>
-                </li>
-              ))}
-            </ul>
-          </fieldset>
-          <label className="mt-3 flex items-center gap-2.5 px-1">
-            <input
-              type="checkbox"
-              className="size-4 accent-verdigris"
-              checked={withoutRules}
-              onChange={(event) => setWithoutRules(event.target.checked)}
-            />
-            With all live rules set aside
-          </label>
-          <PageChoice site={site} choice={pages} onChange={setPages} />
-          <label className="mt-3 flex items-center gap-3">
-            Read each page
-            <NumberInput value={repeats} least={1} most={MOST_REPEATS} onChange={setRepeats} />
-            times
-          </label>
-          <SweepPreview site={site} lensIds={lensIds} choice={pages} repeats={repeats} />
-          <div className="mt-4 flex items-center justify-between">
-            <Link
-              to={`/sites/${site.id}/settings`}
-              onClick={() => setOpen(false)}
-              className="text-verdigris hover:underline"
-            >
-              Lenses …
-            </Link>
-            <Button weight="main" disabled={!ready} onClick={begin}>
-              {lensIds.length > 1 ? `Start ${plural(lensIds.length, 'sweep')}` : 'Start the sweep'}
-            </Button>
+          <div className="min-h-0 flex-1 overflow-auto p-4">
+            <h2 className="text-[17px]">A sweep</h2>
+            <fieldset className="mt-2">
+              <legend className="text-[12.5px] text-soft">Through these lenses, one after the other</legend>
+              <ul className="mt-1 grid gap-px">
+                {lenses.map((lens) => (
+                  <li key={lens.id}>
+                    <label className="flex cursor-pointer gap-2.5 px-1 py-1 hover:bg-wash">
+                      <Checkbox.Root
+                        checked={lensIds.includes(lens.id)}
+                        onCheckedChange={() => toggle(lens.id)}
+                        className="mt-1 grid size-4 shrink-0 place-items-center border border-verdigris data-[state=checked]:bg-verdigris"
+                      >
+                        <Checkbox.Indicator className="text-[11px] leading-none text-on-verdigris">
+                          ✓
+                        </Checkbox.Indicator>
+                      </Checkbox.Root>
+                      <span>
+                        <span className="font-medium">{lens.name}</span>
+                        <span className="figures block text-[12.5px] text-soft">{lensWords(lens)}</span>
+                      </span>
+                    </label>
+                  </li>
+                ))}
+              </ul>
+            </fieldset>
+            <label className="mt-3 flex items-center gap-2.5 px-1">
+              <input
+                type="checkbox"
+                className="size-4 accent-verdigris"
+                checked={withoutRules}
+                onChange={(event) => setWithoutRules(event.target.checked)}
+              />
+              With all live rules set aside
+            </label>
+            <PageChoice site={site} choice={pages} onChange={setPages} />
+            <label className="mt-3 flex items-center gap-3">
+              Read each page
+              <NumberInput value={repeats} least={1} most={MOST_REPEATS} onChange={setRepeats} />
+              times
+            </label>
+          </div>
+          <div className="border-t border-line px-4 pt-3 pb-4">
+            <SweepPreview site={site} lensIds={lensIds} choice={pages} repeats={repeats} />
+            <div className="mt-3 flex items-center justify-between">
+              <Link
+                to={`/sites/${site.id}/settings`}
+                onClick={() => setOpen(false)}
+                className="text-verdigris hover:underline"
+              >
+                Lenses …
+              </Link>
+              <Button weight="main" disabled={!ready} onClick={begin}>
+                {lensIds.length > 1 ? `Start ${plural(lensIds.length, 'sweep')}` : 'Start the sweep'}
+              </Button>
+            </div>
           </div>
         </Popover.Content>
       </Popover.Portal>

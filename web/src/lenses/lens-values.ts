@@ -29,11 +29,11 @@ export const OWN_NETWORK = 'own'
 
 export const NETWORK_CHOICES: { key: string; name: string; network: LensNetwork | null }[] = [
   { key: 'wired', name: 'Wired: as it is', network: null },
-  { key: '4g', name: '4G: 60 ms, 9,000 kbit/s', network: { latencyMs: 60, downKbps: 9_000, upKbps: 3_000 } },
-  { key: 'slow-4g', name: 'Slow 4G: 150 ms, 1,600 kbit/s', network: { latencyMs: 150, downKbps: 1_600, upKbps: 750 } },
+  { key: '4g', name: '4G: 60 ms, 9 Mbit/s', network: { latencyMs: 60, downKbps: 9_000, upKbps: 3_000 } },
+  { key: 'slow-4g', name: 'Slow 4G: 150 ms, 1.6 Mbit/s', network: { latencyMs: 150, downKbps: 1_600, upKbps: 750 } },
   {
     key: 'ocean',
-    name: 'Across an ocean: 120 ms, 40,000 kbit/s',
+    name: 'Across an ocean: 120 ms, 40 Mbit/s',
     network: { latencyMs: 120, downKbps: 40_000, upKbps: 20_000 },
   },
 ]

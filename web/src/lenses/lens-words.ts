@@ -1,5 +1,9 @@
 import type { Lens } from '@unvelt/contract'
-import { count } from '../figures/format.js'
+
+const tenths = new Intl.NumberFormat('en', { maximumFractionDigits: 1 })
+
+/** A rate in the unit that it is spoken of in. */
+const rateWords = (kbps: number) => (kbps < 1000 ? `${kbps} kbit/s` : `${tenths.format(kbps / 1000)} Mbit/s`)
 
 /** What a lens is, in one line of figures. */
 export function lensWords({
@@ -12,7 +16,7 @@ export function lensWords({
   return [
     `${device.phone ? 'phone' : 'desk'} ${device.viewportWidth} × ${device.viewportHeight}`,
     device.cpuSlowdown > 1 ? `processor slowed ${device.cpuSlowdown} times` : null,
-    network ? `${network.latencyMs} ms and ${count(network.downKbps)} kbit/s` : 'network as it is',
+    network ? `${network.latencyMs} ms and ${rateWords(network.downKbps)}` : 'network as it is',
     visitor === 'signed-out' ? null : `signed in${role ? ` as ${role}` : ''}`,
     cache === 'warm' ? 'second view' : null,
   ]

@@ -41,7 +41,7 @@ export function SignInPart({ site, form, keptBy }: SignInPartProps) {
   const keeps = isKept ? 'leave it empty to keep what is there' : 'kept sealed and never shown again'
   return (
     <fieldset className="grid gap-3 border-l-2 border-line pl-4">
-      <legend className="pl-2 font-semibold text-soft">Signing in</legend>
+      <legend className="font-semibold text-soft">Signing in</legend>
       {byHand ? (
         <div className="grid grid-cols-2 gap-4">
           <Field
