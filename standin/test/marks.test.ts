@@ -35,9 +35,10 @@ it('stand in the page that is asked for with them and change nothing else of it'
 
 it('name whose elements they are: with an add-on switched off, just those are gone', async () => {
   // Each alone: nothing else prints more or less for want of it.
+  const before = await Promise.all(PAGES.map(plain))
+  const writers = await Promise.all(PAGES.map(async (path) => markedElements(await marked(path))))
   for (const slug of ['pass-it-on', 'related-reads', 'bramble-menu', 'river-level', 'season-snippet']) {
-    const before = await Promise.all(PAGES.map(plain))
-    const written = await Promise.all(PAGES.map(async (path) => markedElements(await marked(path)).get(slug) ?? 0))
+    const written = writers.map((by) => by.get(slug) ?? 0)
     expect([slug, Math.max(...written) > 0]).toEqual([slug, true])
     await site.connector('PUT', `/add-ons/${slug}/active`, { active: false })
     const after = await Promise.all(PAGES.map(plain))
