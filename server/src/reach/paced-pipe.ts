@@ -35,13 +35,24 @@ export function pacedPipe(from: Socket, to: Socket, lane: Lane): void {
   let queued = 0
   let ended = false
   let timer: NodeJS.Timeout | null = null
+  let isFull = false
+  /** Until the receiver has taken what it was given. */
+  const wait = () => {
+    isFull = true
+    to.once('drain', () => {
+      isFull = false
+      handOn()
+    })
+  }
   const handOn = () => {
     timer = null
+    if (isFull) return
+    if (to.destroyed) return void (queue.length = 0)
     const now = performance.now()
     while (queue.length > 0 && queue[0]!.at <= now) {
       const { bytes } = queue.shift()!
       queued -= bytes.length
-      if (!to.write(bytes) && !to.destroyed) return void to.once('drain', handOn)
+      if (!to.write(bytes)) return wait()
     }
     if (queued < MOST_QUEUED) from.resume()
     if (queue.length > 0) timer = setTimeout(handOn, queue[0]!.at - now)

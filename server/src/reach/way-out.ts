@@ -96,12 +96,15 @@ export class WayOut {
     })
     this.keep(onward)
     onward.once('timeout', () => onward.destroy(Object.assign(new Error('timed out'), { code: 'ETIMEDOUT' })))
+    let connected = false
     onward.once('connect', () => {
+      connected = true
       onward.setTimeout(0)
       setTimeout(() => this.join(socket, onward), this.setUpMs)
     })
     onward.once('error', (error) => {
-      if (!onward.connecting && onward.bytesRead + onward.bytesWritten > 0) return
+      // Later on it is no news: the browser is told by the end of what it reads.
+      if (connected) return
       this.note(target, error)
       this.refuse(socket, error instanceof OutOfReach ? REPLY.notAllowed : REPLY.refused)
     })
