@@ -81,6 +81,18 @@ describe('what goes through', () => {
     await stop()
   })
 
+  it('fills a long and wide line, though each byte is long under way', async () => {
+    const { client, far, stop } = await line(new Lane(5_000, 100))
+    const began = performance.now()
+    far.end(Buffer.alloc(1_000_000))
+    let came = 0
+    for await (const chunk of client) came += (chunk as Buffer).length
+    // 200 ms to send, 100 ms under way; a sender that waited for each share would take ten times as long.
+    expect(came).toBe(1_000_000)
+    expect(performance.now() - began).toBeLessThan(1_500)
+    await stop()
+  })
+
   it('is not read on while the line is full', async () => {
     const { client, far, stop } = await line(new Lane(200, 0))
     client.resume()

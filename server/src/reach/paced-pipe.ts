@@ -1,5 +1,9 @@
 import type { Socket } from 'node:net'
 
+/** So much of one connection waits for the lane before its sender has to, so that connections share it. */
+const SHARE = 32_768
+const MOST_UNDER_WAY = 4_000_000
+
 /** One direction of a line: what goes through it takes its time, whatever connection it belongs to. */
 export class Lane {
   private freeAt = 0
@@ -16,6 +20,11 @@ export class Lane {
     return this.freeAt + this.delayMs
   }
 
+  /** So much of one connection may be under way: what the lane holds anyhow for its length, and a share of what waits for it. */
+  get window(): number {
+    return Math.min(MOST_UNDER_WAY, SHARE + (this.delayMs === 0 ? 0 : this.bytesPerMs * this.delayMs))
+  }
+
   /** What comes from now on is not slowed, and doesn't wait for what came before. */
   open(): void {
     this.bytesPerMs = Infinity
@@ -24,8 +33,6 @@ export class Lane {
   }
 }
 
-/** So much of one connection may be in the lane before its sender has to wait, so that connections share it. */
-const MOST_QUEUED = 32_768
 /** What arrives at once. */
 const PIECE = 4_096
 
@@ -54,7 +61,7 @@ export function pacedPipe(from: Socket, to: Socket, lane: Lane): void {
       queued -= bytes.length
       if (!to.write(bytes)) return wait()
     }
-    if (queued < MOST_QUEUED) from.resume()
+    if (queued < lane.window) from.resume()
     if (queue.length > 0) timer = setTimeout(handOn, queue[0]!.at - now)
     else if (ended) to.end()
   }
@@ -65,7 +72,7 @@ export function pacedPipe(from: Socket, to: Socket, lane: Lane): void {
       queue.push({ bytes, at: lane.arrival(bytes.length, now) })
     }
     queued += chunk.length
-    if (queued >= MOST_QUEUED) from.pause()
+    if (queued >= lane.window) from.pause()
     if (!timer) handOn()
   })
   from.on('end', () => {
