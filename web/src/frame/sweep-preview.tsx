@@ -22,18 +22,23 @@ export function SweepPreview({ site, lensIds, choice, repeats }: SweepPreviewPro
     placeholderData: keepPreviousData,
     retry: false,
   })
-  if (lensIds.length === 0) return <p className="text-soft">Choose a lens.</p>
-  if (!isWhole(choice)) return <p className="text-soft">No page is chosen yet.</p>
   if (preview.isError)
     return (
       <p role="alert" className="text-plum">
         {preview.error.message}
       </p>
     )
-  if (!preview.data) return <p className="text-soft">Counting …</p>
+  const missing =
+    lensIds.length === 0
+      ? 'Choose a lens.'
+      : !isWhole(choice)
+        ? 'No page is chosen yet.'
+        : preview.data
+          ? null
+          : 'Counting …'
   return (
-    <p className="figures" role="status">
-      {previewWords(preview.data, choice, repeats)}
+    <p className={missing === null ? 'figures' : 'text-soft'} role="status">
+      {missing ?? previewWords(preview.data!, choice, repeats)}
     </p>
   )
 }
