@@ -125,6 +125,8 @@ test('a site is swept through another lens, and its figures stand beside the fir
 
 test('a lens signs in by the site’s own form, which is found and tried before it is relied on', async ({ page }) => {
   await openLedger(page)
+  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
+  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
   await page.getByRole('link', { name: 'Settings' }).click()
   await page.getByRole('button', { name: 'Add a lens' }).click()
   const form = page.getByRole('form', { name: 'A new lens' })
