@@ -81,7 +81,9 @@ it('what a sweep would read is told before it begins, lens by lens', async () =>
   expect([pages, share]).toEqual([2, expect.closeTo(0.8, 5)])
   const listed = (await t.call('GET', `${site}/pages`)).body as { id: number; path: string }[]
   const [contact] = listed.filter(({ path }) => path === '/contact')
-  expect(await preview({ pageIds: [contact!.id] })).toEqual([{ lensId, pages: 1, of: 8, share: expect.closeTo(0.2, 5) }])
+  expect(await preview({ pageIds: [contact!.id] })).toEqual([
+    { lensId, pages: 1, of: 8, share: expect.closeTo(0.2, 5) },
+  ])
   expect(await preview({ kinds: ['no such kind'] })).toEqual([{ lensId, pages: 0, of: 8, share: 0 }])
   expect((await t.call('POST', `${site}/sweeps/preview`, { lensIds: [999_999] })).status).toBe(422)
 })
