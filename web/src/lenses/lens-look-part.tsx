@@ -10,6 +10,29 @@ const between = (least: number, most: number) => ({
   max: { value: most, message: `At most ${most.toLocaleString('en')}.` },
 })
 
+const RATES: [number, number] = [50, 10_000_000]
+
+type FigureName = 'width' | 'height' | 'cpu' | 'latency' | 'down' | 'up'
+
+interface FigureProps {
+  form: UseFormReturn<LensValues>
+  name: FigureName
+  label: string
+  hint?: string
+  within: [least: number, most: number]
+}
+
+/** One figure of a lens, within its bounds. */
+const Figure = ({ form, name, label, hint, within: [least, most] }: FigureProps) => (
+  <Field
+    label={label}
+    type="number"
+    field={form.register(name, between(least, most))}
+    error={form.formState.errors[name]}
+    {...(hint !== undefined && { hint })}
+  />
+)
+
 /** What a lens looks through: device, network, cache and who looks. */
 export function LensLookPart({ form }: { form: UseFormReturn<LensValues> }) {
   const { register, control, formState } = form
@@ -32,15 +55,9 @@ export function LensLookPart({ form }: { form: UseFormReturn<LensValues> }) {
             ['phone', 'Phone'],
           ]}
         />
-        <Field label="Width, px" type="number" field={register('width', between(240, 4_000))} error={errors.width} />
-        <Field label="Height, px" type="number" field={register('height', between(240, 4_000))} error={errors.height} />
-        <Field
-          label="Processor slowed"
-          hint="times; 1 is not at all"
-          type="number"
-          field={register('cpu', between(1, 20))}
-          error={errors.cpu}
-        />
+        <Figure form={form} name="width" label="Width, px" within={[240, 4_000]} />
+        <Figure form={form} name="height" label="Height, px" within={[240, 4_000]} />
+        <Figure form={form} name="cpu" label="Processor slowed" hint="times; 1 is not at all" within={[1, 20]} />
       </div>
       <div className="grid grid-cols-2 gap-4">
         <Choice
@@ -62,27 +79,9 @@ export function LensLookPart({ form }: { form: UseFormReturn<LensValues> }) {
       </div>
       {network === OWN_NETWORK && (
         <div className="grid grid-cols-3 gap-4">
-          <Field
-            label="Latency"
-            hint="ms, there and back"
-            type="number"
-            field={register('latency', between(0, 5_000))}
-            error={errors.latency}
-          />
-          <Field
-            label="Down"
-            hint="kbit/s"
-            type="number"
-            field={register('down', between(50, 10_000_000))}
-            error={errors.down}
-          />
-          <Field
-            label="Up"
-            hint="kbit/s"
-            type="number"
-            field={register('up', between(50, 10_000_000))}
-            error={errors.up}
-          />
+          <Figure form={form} name="latency" label="Latency" hint="ms, there and back" within={[0, 5_000]} />
+          <Figure form={form} name="down" label="Down" hint="kbit/s" within={RATES} />
+          <Figure form={form} name="up" label="Up" hint="kbit/s" within={RATES} />
         </div>
       )}
       <div className="grid grid-cols-2 gap-4">
