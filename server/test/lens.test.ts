@@ -173,6 +173,8 @@ describe('the lenses of a site', () => {
       said: 'The site signed the visitor in, with the cookie loam.',
     })
     expect((await trial('wrong')).signedIn).toBe(false)
+    for (const untried of [{ kind: 'signed-out' }, { kind: 'cookie', cookie: 'loam=x' }])
+      expect((await t.call('POST', `${site}/lenses/sign-in-trial`, { visitor: untried })).status).toBe(422)
   })
 
   it('keep what signs in where nothing new is entered', async () => {

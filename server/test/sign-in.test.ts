@@ -72,6 +72,7 @@ describe('a sign-in form', () => {
       hidden: { token: 't1', go: 'in' },
     })
     expect(signInFormOf(twice, 'http://site.test/')).toBeNull()
+    expect(signInFormOf(form('t1', 'http://['), 'http://site.test/')).toBeNull()
   })
 
   it('is sent to its own page where it says nothing else, and its fields are named by what they have', () => {

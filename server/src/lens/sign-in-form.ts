@@ -35,7 +35,7 @@ const LONGEST_LABEL = 80
 export function signInFormOf(html: string, url: string): FoundSignInForm | null {
   const forms = formsOf(html)
   const passwords = ({ inputs }: Form) => inputs.filter(({ type }) => type === 'password').length
-  const form = forms.find((each) => passwords(each) === 1)
+  const form = forms.find((each) => passwords(each) === 1 && URL.canParse(each.action, url))
   if (!form) return null
   // A person presses one button, the first as a rule.
   const [button] = form.inputs.filter(({ type, name }) => type === 'submit' && name !== '')

@@ -32,6 +32,11 @@ export class SignInService {
 
   async try(siteId: number, { visitor, lensId }: SignInTrialRequest): Promise<SignInTrial> {
     const site = await this.site(siteId)
+    // A cookie is only believed when a page is read with it.
+    if (visitor.kind !== 'form')
+      throw new ProblemError(422, 'Only signing in by the site’s form can be tried.', [
+        { field: 'visitor/kind', message: 'Expected form.' },
+      ])
     const kept = lensId === undefined ? null : await LensRow.findOne({ where: { siteId, id: lensId } })
     const sealed = sealedVisitor(visitor, this.config.secret, kept?.settings.visitor)
     try {

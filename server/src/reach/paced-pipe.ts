@@ -79,6 +79,5 @@ export function pacedPipe(from: Socket, to: Socket, lane: Lane): void {
     ended = true
     if (queue.length === 0) to.end()
   })
-  from.on('close', () => timer && to.destroyed && clearTimeout(timer))
   to.on('close', () => timer && clearTimeout(timer))
 }
