@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { startCluster } from './lib/cluster.mjs'
 import { runMain } from './lib/fail.mjs'
+import { failuresOfJest, failuresOfPlaywright } from './lib/failures.mjs'
 import { freePort } from './lib/ports.mjs'
 import { seedDemo } from './lib/seed.mjs'
 import { startStack } from './lib/stack.mjs'
@@ -14,6 +15,8 @@ import { ensureBuilt, ensureNodeModules, ROOT } from './lib/workspace.mjs'
 
 const [half = 'all', ...rest] = process.argv.slice(2)
 const counted = { passed: 0, failed: 0 }
+/** Said again at the end, where whoever reads the end of a long log finds them. */
+const failures = []
 
 await runMain(async () => {
   await ensureSystemPackages()
@@ -30,6 +33,7 @@ await runMain(async () => {
   }
   if (counted.failed > 0 || counted.passed === 0) process.exitCode = 1
 })
+for (const { name, why } of failures) console.log(`\nFAILED ${name.replace(`${ROOT}/`, '')}\n${why}`)
 console.log(`\n${counted.passed} passed, ${counted.failed} failed`)
 
 async function unitTests(home) {
@@ -49,6 +53,7 @@ async function unitTests(home) {
     : { numPassedTests: 0, numFailedTests: 1, numRuntimeErrorTestSuites: 0 }
   counted.passed += result.numPassedTests
   counted.failed += result.numFailedTests + result.numRuntimeErrorTestSuites
+  failures.push(...failuresOfJest(result))
 }
 
 async function interfaceTests(home) {
@@ -73,7 +78,9 @@ async function interfaceTests(home) {
       UNVELT_CHROMIUM: chromiumProgram(),
       PLAYWRIGHT_JSON_OUTPUT_NAME: report,
     })
-    const { stats } = JSON.parse(readFileSync(report, 'utf8'))
+    const result = JSON.parse(readFileSync(report, 'utf8'))
+    const { stats } = result
+    failures.push(...failuresOfPlaywright(result))
     counted.passed += stats.expected
     counted.failed += stats.unexpected + stats.flaky
   } catch (error) {

@@ -85,6 +85,8 @@ describe('repeatability', () => {
           expect(once.repeatsNeeded).toBeGreaterThan(values.length >= 50 ? 49 : values.length)
         expect(repeatability(values.map((v) => v * 8))!.tooNoisy).toBe(once.tooNoisy)
       }),
+      // Each draws thousands of samples.
+      { numRuns: 30 },
     )
   })
 })

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import type { Browser } from 'playwright-core'
 import { HarReader, samplePages, type Reading, type RequestRecord, wentOut } from '@unvelt/core'
 import { startStandin, type Standin } from '@unvelt/standin'
-import { freshDatabase } from '../../testing/fresh-database.js'
+import { standinDatabase } from '../../testing/standin-database.js'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { readPage } from '../src/measure/read-page.js'
@@ -17,13 +17,13 @@ import { ConnectorClient } from '../src/site/connector-client.js'
  */
 let browser: Browser
 let standin: Standin
-let database: Awaited<ReturnType<typeof freshDatabase>>
+let database: Awaited<ReturnType<typeof standinDatabase>>
 const folder = mkdtempSync(join(tmpdir(), 'unvelt-agreement-'))
 const log = join(folder, 'log')
 
 beforeAll(async () => {
   browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
-  database = await freshDatabase()
+  database = await standinDatabase()
   standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: 'k', accessLogFile: log })
 }, 60_000)
 afterAll(async () => {

@@ -3,20 +3,21 @@ import { startStandin } from '@unvelt/standin'
 import { CONFIG } from '../src/config/config.module.js'
 import type { Config } from '../src/config/config.js'
 import { freshDatabase } from '../../testing/fresh-database.js'
+import { standinDatabase } from '../../testing/standin-database.js'
 
 export const KEY = 'test-key'
 
 /** Server and stand-in on free ports, each with a database of its own. No worker runs. */
 export async function appForTest({ traced = false } = {}) {
-  const [own, theirs] = await Promise.all([freshDatabase(), freshDatabase()])
-  Object.assign(process.env, {
-    DATABASE_URL: own.url,
-    UNVELT_PORT: '0',
-    UNVELT_SECRET: '5a'.repeat(32),
-    STANDIN_PAGES: '8',
-  })
+  Object.assign(process.env, { UNVELT_PORT: '0', UNVELT_SECRET: '5a'.repeat(32), STANDIN_PAGES: '8' })
   const { createApp } = await import('../src/create-app.js')
-  const app: NestExpressApplication = await createApp()
+  const appOn = (url: string): Promise<NestExpressApplication> => {
+    process.env.DATABASE_URL = url
+    return createApp()
+  }
+  const theirs = await standinDatabase()
+  const own = await freshDatabase('server', async (url) => (await appOn(url)).close())
+  const app = await appOn(own.url)
   await app.listen(0, '127.0.0.1')
   const standin = await startStandin({
     port: 0,

@@ -2,13 +2,13 @@ import 'reflect-metadata'
 import { createServer, request, type IncomingMessage, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { startStandin, type Standin } from '@unvelt/standin'
-import { freshDatabase } from '../../testing/fresh-database.js'
+import { standinDatabase } from '../../testing/standin-database.js'
 import { checkConnector } from '../src/connector-check/check-connector.js'
 
 let standin: Standin
-let database: Awaited<ReturnType<typeof freshDatabase>>
+let database: Awaited<ReturnType<typeof standinDatabase>>
 beforeAll(async () => {
-  database = await freshDatabase()
+  database = await standinDatabase()
   standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: 'k' })
 })
 afterAll(async () => {

@@ -1,6 +1,6 @@
 import type { Browser } from 'playwright-core'
 import { startStandin, type Standin } from '@unvelt/standin'
-import { freshDatabase } from '../../testing/fresh-database.js'
+import { standinDatabase } from '../../testing/standin-database.js'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { failureSentence } from '../src/measure/failure.js'
@@ -10,7 +10,7 @@ import { readPage } from '../src/measure/read-page.js'
 /** Whatever a site does, a reading ends, says why, and leaves the browser fit for the next one. */
 let browser: Browser
 let standin: Standin
-let database: Awaited<ReturnType<typeof freshDatabase>>
+let database: Awaited<ReturnType<typeof standinDatabase>>
 let origin: string
 /** The same limits at a smaller scale, so that the test ends as well. */
 const LIMITS = {
@@ -33,7 +33,7 @@ beforeAll(async () => {
   // The process has run other tests before, and what they left is none of a reading's.
   memoryBefore = process.memoryUsage().rss
   browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
-  database = await freshDatabase()
+  database = await standinDatabase()
   standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: 'k' })
   origin = `http://trouble.localhost:${standin.port}`
 }, 60_000)

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser } from 'playwright-core'
 import { startStandin, type Standin } from '@unvelt/standin'
-import { freshDatabase } from '../../testing/fresh-database.js'
+import { standinDatabase } from '../../testing/standin-database.js'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
 import { failureSentence } from '../src/measure/failure.js'
@@ -16,13 +16,13 @@ import { readPage } from '../src/measure/read-page.js'
 let browser: Browser
 let standin: Standin
 let folder: string
-let database: Awaited<ReturnType<typeof freshDatabase>>
+let database: Awaited<ReturnType<typeof standinDatabase>>
 let odd: Server
 let oddUrl: string
 
 beforeAll(async () => {
   browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
-  database = await freshDatabase()
+  database = await standinDatabase()
   folder = mkdtempSync(join(tmpdir(), 'unvelt-measure-'))
   standin = await startStandin({
     port: 0,

@@ -1,10 +1,12 @@
 import type { Browser } from 'playwright-core'
 import { attribute, type Attribution, type Reading, type Rule } from '@unvelt/core'
 import { startStandin, type Standin } from '@unvelt/standin'
-import { freshDatabase } from '../../testing/fresh-database.js'
+import { shared } from '../../testing/shared.js'
+import { standinDatabase } from '../../testing/standin-database.js'
 import type { AddOnRow } from '../src/add-on/add-on.model.js'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/measure/browser.js'
+import type { ReadingLimits } from '../src/measure/limits.js'
 import { measuringHeader } from '../src/measure/measuring-header.js'
 import { readPage } from '../src/measure/read-page.js'
 import { ConnectorClient, describeConnector } from '../src/site/connector-client.js'
@@ -17,6 +19,7 @@ const KEY = 'k'
 /** The stand-in with the measuring browser before it, and what a test asks of the two. */
 export class StandinReader {
   private version = 0
+  private readonly plain = new Map<string, () => Promise<Reading>>()
 
   private constructor(
     readonly browser: Browser,
@@ -27,7 +30,7 @@ export class StandinReader {
 
   static async start(): Promise<StandinReader> {
     const browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
-    const database = await freshDatabase()
+    const database = await standinDatabase()
     const standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: KEY })
     return new StandinReader(
       browser,
@@ -43,8 +46,15 @@ export class StandinReader {
     await this.dropDatabase()
   }
 
+  /** A page under no rules, as it is since the last call that may have changed it; read once for all who ask. */
+  readPlain(path: string): Promise<Reading> {
+    const read = this.plain.get(path) ?? shared(() => this.readUnder(path, []))
+    this.plain.set(path, read)
+    return read()
+  }
+
   /** Puts rules (skip everywhere, unless they say otherwise) and reads a page under them, past the cache. */
-  async readUnder(path: string, rules: Partial<Rule>[]): Promise<Reading> {
+  async readUnder(path: string, rules: Partial<Rule>[], limits?: ReadingLimits): Promise<Reading> {
     await this.putRules(rules)
     const url = new URL(path, this.standin.address)
     const header = measuringHeader(url, KEY, { rules: this.version, cache: 'bypass' }, Date.now() / 1000)
@@ -53,6 +63,7 @@ export class StandinReader {
       url: url.href,
       lens: DEFAULT_LENS.settings,
       measuringHeader: header,
+      ...(limits && { limits }),
     })
   }
 
@@ -65,6 +76,7 @@ export class StandinReader {
 
   /** Any other call of the connector. */
   async call(method: string, path: string, body: object = {}): Promise<void> {
+    this.plain.clear()
     const response = await siteFetch(`${this.standin.address}/unvelt/v1${path}`, {
       reach: 'anywhere',
       method,

@@ -1,5 +1,6 @@
 import 'reflect-metadata'
 import { predict, tolls, type Reading } from '@unvelt/core'
+import { DEFAULT_LIMITS } from '../src/measure/limits.js'
 import { StandinReader } from './standin-reader.js'
 
 /** Traps that come with a switch, an update, another edition, or an outsider in trouble. */
@@ -11,8 +12,38 @@ const pathsOf = ({ requests }: Reading) => requests.map((r) => new URL(r.url).pa
 const bytesOf = ({ requests }: Reading) =>
   requests.filter((r) => r.type !== 'document').reduce((sum, r) => sum + r.transferBytes, 0)
 
+it('a switch says off while the file still loads', async () => {
+  const { addOns } = await site.sources()
+  expect(addOns.find(({ slug }) => slug === 'snowfall')!.features).toMatchObject([{ slug: 'snow', on: false }])
+  expect(pathsOf(await site.readPlain('/privacy'))).toContain('/add-ons/snowfall/snowfall.js')
+}, 30_000)
+
+it('the site’s own delivery host is no outsider', async () => {
+  const reading = await site.readPlain('/privacy')
+  const { payerOf } = await site.chargesOf(reading)
+  expect(payerOf('files.fernhollow.localhost')).toEqual(['ticket-desk', 'field-map'])
+}, 30_000)
+
+it('outsiders’ scripts are put in by a template, an injected header, a theme switch and other scripts', async () => {
+  const reading = await site.readPlain('/privacy')
+  const initiatorOf = (host: string) => reading.requests.find((r) => r.url.includes(host))!.initiator.type
+  expect(['oldgadget', 'gale', 'plumeline'].map(initiatorOf)).toEqual(['parser', 'parser', 'parser'])
+  expect(initiatorOf('hallodesk')).toBe('script')
+  const { payerOf } = await site.chargesOf(reading)
+  expect(['oldgadget', 'gale', 'plumeline', 'hallodesk'].map(payerOf)).toEqual([
+    ['template-leftover'],
+    ['head-room'],
+    ['hollow'],
+    ['tagbasket'],
+  ])
+  await site.call('PUT', '/add-ons/hollow/features', { features: { 'visitor-figures': false } })
+  const off = await site.readUnder('/privacy', [{ addon: 'head-room' }])
+  expect(off.requests.filter((r) => /plumeline|gale\./.test(r.url))).toEqual([])
+  await site.call('PUT', '/add-ons/hollow/features', { features: { 'visitor-figures': true } })
+}, 30_000)
+
 it('the paid edition brings seven requests and 84 KB to a page where nothing changed', async () => {
-  const plain = await site.readUnder('/privacy', [])
+  const plain = await site.readPlain('/privacy')
   await site.call('POST', '/add-ons/pass-it-on/install', { version: '3.0.4-plus' })
   const paid = await site.readUnder('/privacy', [])
   await site.call('POST', '/add-ons/pass-it-on/install', { version: '3.0.4' })
@@ -64,36 +95,6 @@ it('a library that is put off comes too late for the scripts that need it', asyn
   expect(late.consoleErrors.join(' ')).toContain('rootlib is not defined')
 }, 30_000)
 
-it('outsiders’ scripts are put in by a template, an injected header, a theme switch and other scripts', async () => {
-  const reading = await site.readUnder('/privacy', [])
-  const initiatorOf = (host: string) => reading.requests.find((r) => r.url.includes(host))!.initiator.type
-  expect(['oldgadget', 'gale', 'plumeline'].map(initiatorOf)).toEqual(['parser', 'parser', 'parser'])
-  expect(initiatorOf('hallodesk')).toBe('script')
-  const { payerOf } = await site.chargesOf(reading)
-  expect(['oldgadget', 'gale', 'plumeline', 'hallodesk'].map(payerOf)).toEqual([
-    ['template-leftover'],
-    ['head-room'],
-    ['hollow'],
-    ['tagbasket'],
-  ])
-  await site.call('PUT', '/add-ons/hollow/features', { features: { 'visitor-figures': false } })
-  const off = await site.readUnder('/privacy', [{ addon: 'head-room' }])
-  expect(off.requests.filter((r) => /plumeline|gale\./.test(r.url))).toEqual([])
-  await site.call('PUT', '/add-ons/hollow/features', { features: { 'visitor-figures': true } })
-}, 30_000)
-
-it('a switch says off while the file still loads', async () => {
-  const { addOns } = await site.sources()
-  expect(addOns.find(({ slug }) => slug === 'snowfall')!.features).toMatchObject([{ slug: 'snow', on: false }])
-  expect(pathsOf(await site.readUnder('/privacy', []))).toContain('/add-ons/snowfall/snowfall.js')
-}, 30_000)
-
-it('the site’s own delivery host is no outsider', async () => {
-  const reading = await site.readUnder('/privacy', [])
-  const { payerOf } = await site.chargesOf(reading)
-  expect(payerOf('files.fernhollow.localhost')).toEqual(['ticket-desk', 'field-map'])
-}, 30_000)
-
 it('faces that load when they come into sight are far fewer at first', async () => {
   await site.call('PUT', '/add-ons/comments/features', { features: { 'lazy-faces': true } })
   const reading = await site.readUnder('/articles/first-frost', [])
@@ -126,7 +127,7 @@ it('an outsider that is slow, down or endless makes its page slow, short of a fi
     status: null,
     failure: expect.any(String) as string,
   })
-  const endless = await site.readUnder('/articles/owls', [])
+  const endless = await site.readUnder('/articles/owls', [], { ...DEFAULT_LIMITS, quietWaitMs: 3_000 })
   expect(endless.timings.load).toBeGreaterThan(0)
   expect(endless.timings.quiet).toBeNull()
   expect((await site.chargesOf(endless)).payerOf('brook.localhost')).toEqual(['sky-reports'])

@@ -27,7 +27,7 @@ const filesOf = ({ requests }: Reading) =>
     .map((r) => `${r.url.split('?')[0]} ${r.transferBytes - (r.responseHeaders.age?.length ?? 0)}`)
 
 it('the library left out breaks the slider, in the console and to the eye', async () => {
-  const whole = await site.readUnder('/', [])
+  const whole = await site.readPlain('/')
   const broken = await site.readUnder('/', [{ addon: 'rootlib', effect: 'leave-out' }])
   expect(whole.consoleErrors).toEqual([])
   expect(broken.consoleErrors.join(' ')).toContain('rootlib is not defined')
@@ -43,7 +43,7 @@ it('the statistics tag held back loses visits', async () => {
 
 it('the tag container brings in others, through scripts and redirects, and pays for all of them', async () => {
   const known = await site.sources()
-  const reading = await site.readUnder('/privacy', [])
+  const reading = await site.readPlain('/privacy')
   const { requests } = attribute(reading, known.sources)
   const brought = reading.requests
     .filter((r) => requests.get(r.id)!.payer === 'tagbasket')
@@ -163,7 +163,7 @@ it('what is preloaded for a press that nobody makes comes whole, and none of it 
 
 it('seven weights are declared by the font host, and every page draws two of them at most', async () => {
   for (const path of ['/', '/privacy']) {
-    const { fonts: faces, requests } = await site.readUnder(path, [])
+    const { fonts: faces, requests } = await site.readPlain(path)
     const fromOutside = faces.filter(({ family }) => family.startsWith('Hollow S'))
     expect(fromOutside).toHaveLength(7)
     expect(fromOutside.filter(({ drawn }) => drawn)).toHaveLength(2)

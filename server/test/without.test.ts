@@ -54,8 +54,11 @@ it('refuses some hosts, or all but the site’s own, and nothing else', async ()
   expect(hostsOf(none.requests.filter(wasBlocked))).toContain(`tagbasket.localhost:${port}`)
 }, 60_000)
 
-it('reads with and without in turn, and goes on where it was broken off', async () => {
+it('asks for a sweep first, since only that tells whose hosts there are', async () => {
   expect((await t.call('POST', path, {})).status).toBe(422)
+})
+
+it('reads with and without in turn, and goes on where it was broken off', async () => {
   const { body: sweep } = await t.call('POST', `/sites/${site.id}/sweeps`, { repeats: 1 })
   const { sources } = (await SweepRow.findByPk(sweep.id))!
   const place = { sweepId: sweep.id, pageId: page.id, variant: 'live' }

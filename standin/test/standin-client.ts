@@ -1,7 +1,7 @@
 import { createHmac } from 'node:crypto'
 import { request } from 'node:http'
 import { startStandin, type Standin, type StandinOptions } from '../src/index.js'
-import { freshDatabase } from '../../testing/fresh-database.js'
+import { standinDatabase } from '../../testing/standin-database.js'
 
 export const KEY = 'test-key'
 
@@ -14,7 +14,7 @@ export interface Answer {
 
 /** The stand-in on a free port with a database of its own, and how to talk to it. */
 export async function standinForTest(options: Partial<StandinOptions> = {}) {
-  const database = await freshDatabase()
+  const database = await standinDatabase()
   const standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: KEY, ...options })
   return {
     standin,

@@ -127,6 +127,9 @@ export class PageReader {
       )
     const end = isBeyond(recorder, limits) ? 'stopped' : await this.quiet.wait(limits.quietWaitMs)
     const endedAt = performance.now()
+    // However long the page takes to tell its figures, what it asks for meanwhile is none of its load's.
+    recorder.drawLine()
+    workers.drawLine()
     const quietAt = end === 'quiet' ? endedAt - QUIET_MS : null
     const answer = <T>(asked: Promise<T>) =>
       withinTime(limits.answerMs, asked, `The page’s main thread answered nothing for ${limits.answerMs / 1000} s.`)

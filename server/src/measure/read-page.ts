@@ -7,6 +7,7 @@ import { WayOut } from '../reach/way-out.js'
 import { PageReader } from './page-reader.js'
 import type { ReadingOrder } from './reading-order.js'
 import { cookiesFor } from './sign-in.js'
+import { whileConnected } from './while-connected.js'
 import { withinTime } from './within-time.js'
 
 /** A reading that has its page, and waits to begin. */
@@ -26,14 +27,17 @@ export async function readyPage(browser: Browser, order: ReadingOrder): Promise<
   const way = order.reach === 'anywhere' && !speed ? null : await WayOut.start(order.reach, speed)
   const { hardMs } = order.limits ?? DEFAULT_LIMITS
   const bounded = <T>(asked: Promise<T>) =>
-    withinTime(hardMs, asked, `The page kept the browser busy for ${hardMs / 1000} s.`).catch((error: unknown) => {
+    whileConnected(
+      browser,
+      withinTime(hardMs, asked, `The page kept the browser busy for ${hardMs / 1000} s.`),
+    ).catch((error: unknown) => {
       throw (way && whyNotReached(way, order.url, error)) ?? error
     })
   let context: BrowserContext | null = null
   const close = async () => {
     await way?.stop()
     // A browser that can't even close a page is of no more use; the worker starts another one.
-    if (context) await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
+    if (context && browser.isConnected()) await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
   }
   try {
     context = await contextOf(browser, order.lens, { proxy: way?.address, recordHarTo: order.recordHarTo })

@@ -38,6 +38,7 @@ export class RequestRecorder {
   private readonly early = new Map<string, { bytes: number; status: number }>()
   private startedAt: number | null = null
   private hops = 0
+  private line: number | null = null
 
   constructor(
     session: CDPSession,
@@ -205,16 +206,24 @@ export class RequestRecorder {
     this.onChange()
   }
 
+  /** Whatever begins from here on is left over by the next `take`. */
+  drawLine(): void {
+    this.line = this.records.length
+  }
+
   /**
-   * The records since the last call. What is still under way counts with the bytes that came; whatever comes of it
-   * later is nobody's.
+   * The records since the last call, up to the line if there is one. What is still under way counts with the bytes that
+   * came; whatever comes of it later is nobody's.
    */
   take(): RequestRecord[] {
-    for (const { record, headerBytes, bodyBytes } of this.open.values()) record.transferBytes = headerBytes + bodyBytes
-    this.open.clear()
-    const taken = this.records
-    this.records = []
-    return taken
+    const taken = new Set(this.records.splice(0, this.line ?? this.records.length))
+    this.line = null
+    for (const [id, { record, headerBytes, bodyBytes }] of this.open) {
+      if (!taken.has(record)) continue
+      record.transferBytes = headerBytes + bodyBytes
+      this.open.delete(id)
+    }
+    return [...taken]
   }
 }
 

@@ -28,6 +28,7 @@ export class WorkerRequests {
   /** Requests of the page's own, by method and address, that were not heard of yet. */
   private readonly own = new Map<string, number>()
   private readonly ids = new Map<Request, string>()
+  private line: number | null = null
   private first: Request | null = null
   private hasServiceWorker = false
 
@@ -87,13 +88,18 @@ export class WorkerRequests {
     }
   }
 
+  /** Whatever begins from here on is left over by the next `take`. */
+  drawLine(): void {
+    this.line = this.heard.length
+  }
+
   /**
-   * Those of the workers since the last call: what was heard of and is not among the page's own.
+   * Those of the workers since the last call, up to the line if there is one: what was heard of and is not among the page's own.
    * @param own The page's own requests since the last call.
    */
   async take(own: readonly RequestRecord[]): Promise<RequestRecord[]> {
-    const heard = this.heard
-    this.heard = []
+    const heard = this.heard.splice(0, this.line ?? this.heard.length)
+    this.line = null
     for (const { method, url } of own) this.own.set(`${method} ${url}`, (this.own.get(`${method} ${url}`) ?? 0) + 1)
     const theirs = new Set<Request>()
     // Where page and worker ask for the same, the one that says it comes from a worker does.
