@@ -30,6 +30,6 @@ const project = (name) => ({
 // Much of a test is waiting for a page; one worker beside another finishes a third sooner on two cores.
 export default {
   testTimeout: 30_000,
-  maxWorkers: 2,
+  maxWorkers: 3,
   projects: ['core', 'contract', 'web', 'server', 'standin'].map(project),
 }

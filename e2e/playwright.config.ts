@@ -1,9 +1,18 @@
 import { defineConfig } from '@playwright/test'
 
-/** Runs against what `npm test` has started; one after the other, since all share one site. */
+const PAST = '5-weigh.spec.ts'
+
+/**
+ * Runs against what `npm test` has started: one after the other what shares a site, and beside it what only looks at another
+ * one's past.
+ */
 export default defineConfig({
   testDir: '.',
-  workers: 1,
+  workers: 2,
+  projects: [
+    { name: 'a site', testIgnore: PAST, workers: 1 },
+    { name: 'its past', testMatch: PAST, workers: 1 },
+  ],
   fullyParallel: false,
   timeout: 300_000,
   expect: { timeout: 15_000 },

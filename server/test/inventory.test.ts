@@ -6,7 +6,6 @@ import { ledgerCells } from './ledger-cells.js'
 /** The inventory and the standing, over the recorded past of the demo: real readings of the real stand-in. */
 let t: Awaited<ReturnType<typeof appForTest>>
 let site: string
-let loadedMs: number
 let pages: Page[]
 
 beforeAll(async () => {
@@ -18,9 +17,7 @@ beforeAll(async () => {
   const { loadPast } = (await import('../../scripts/lib/past.mjs' as string)) as {
     loadPast(stack: object, site: number): Promise<void>
   }
-  const began = Date.now()
   await loadPast({ databaseUrl: t.databaseUrl, standinAddress: t.standin.address }, body.id)
-  loadedMs = Date.now() - began
   pages = (await t.call('GET', `${site}/pages`)).body
 }, 120_000)
 afterAll(() => t?.stop())
@@ -35,13 +32,11 @@ const post = async (path: string, text: string) => {
 }
 
 describe('the recorded past', () => {
-  it('is five sweeps over four months, loaded within seconds', async () => {
+  it('is five sweeps over four months', async () => {
     const { body: sweeps } = await t.call('GET', `${site}/sweeps`)
     expect(sweeps).toHaveLength(5)
     const days = sweeps.map(({ startedAt }: { startedAt: string }) => (Date.now() - Date.parse(startedAt)) / 86_400_000)
     expect(days.map(Math.round)).toEqual([2, 21, 49, 84, 119])
-    // Generous: what else the machine does only adds to it.
-    expect(loadedMs).toBeLessThan(60_000)
   })
 
   it('has margins that agree with the pages, to the byte', async () => {
