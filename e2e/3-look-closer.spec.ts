@@ -1,18 +1,8 @@
 import { expect, test, type Page } from '@playwright/test'
-import { openLedger } from './places.js'
+import { openPage, openStandin } from './places.js'
 
 /** What a sweep knows beyond the ledger: where a page's time goes, on the server and in the browser, and who is outside. */
 test.describe.configure({ mode: 'serial' })
-
-async function openPage(page: Page, title: string) {
-  await openLedger(page)
-  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
-  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
-  await expect(page.getByRole('grid')).toBeVisible()
-  await page.getByRole('link', { name: 'Pages' }).click()
-  await page.getByRole('link', { name: new RegExp(`^${title} /`) }).click()
-  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible()
-}
 
 test('the parts of the wait add up, and the server’s part is told step by step and query by query', async ({
   page,
@@ -51,9 +41,7 @@ test('the file with the most idle bytes is found on a page, and the typefaces th
 })
 
 test('what one tag brings in stands below it, with its redirects', async ({ page }) => {
-  await openLedger(page)
-  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
-  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
+  await openStandin(page)
   await page.getByRole('link', { name: 'Outside' }).click()
   const table = page.getByRole('table', { name: 'Payers and their hosts' })
   for (const host of ['footpath', 'adlattice', 'hallodesk', 'warmtrail']) {
@@ -66,9 +54,7 @@ test('what one tag brings in stands below it, with its redirects', async ({ page
 
 test('a site is swept through another lens, and its figures stand beside the first ones', async ({ page }) => {
   test.setTimeout(240_000)
-  await openLedger(page)
-  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
-  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
+  await openStandin(page)
   await page.getByRole('link', { name: 'Settings' }).click()
   await page.getByRole('button', { name: 'Add a lens' }).click()
   const form = page.getByRole('form', { name: 'A new lens' })
@@ -124,9 +110,7 @@ test('a site is swept through another lens, and its figures stand beside the fir
 })
 
 test('a lens signs in by the site’s own form, which is found and tried before it is relied on', async ({ page }) => {
-  await openLedger(page)
-  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
-  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
+  await openStandin(page)
   await page.getByRole('link', { name: 'Settings' }).click()
   await page.getByRole('button', { name: 'Add a lens' }).click()
   const form = page.getByRole('form', { name: 'A new lens' })
@@ -151,7 +135,14 @@ test('a lens signs in by the site’s own form, which is found and tried before 
   await expect(signingIn.getByRole('status')).toHaveText('The site signed the visitor in, with the cookie loam.')
 
   await form.getByRole('button', { name: 'Add the lens' }).click()
-  await expect(
-    page.getByRole('region', { name: 'Lenses' }).getByRole('listitem').filter({ hasText: 'A member, abroad' }),
-  ).toContainText('220 ms and 9 Mbit/s, signed in as member')
+  const added = page
+    .getByRole('region', { name: 'Lenses' })
+    .getByRole('listitem')
+    .filter({ hasText: 'A member, abroad' })
+  await expect(added).toContainText('220 ms and 9 Mbit/s, signed in as member')
+
+  await added.getByRole('button', { name: 'Remove' }).click()
+  await expect(added).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(added).toContainText('signed in as member')
 })

@@ -1,23 +1,9 @@
 import { readFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
-import { openLedger } from './places.js'
+import { expect, test } from '@playwright/test'
+import { openPage, openStandin } from './places.js'
 
 /** What is measured beyond a sweep, and what comes in from files. */
 test.describe.configure({ mode: 'serial' })
-
-async function openSite(page: Page) {
-  await openLedger(page)
-  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
-  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
-  await expect(page.getByRole('grid')).toBeVisible()
-}
-
-async function openPage(page: Page, title: string) {
-  await openSite(page)
-  await page.getByRole('link', { name: 'Pages' }).click()
-  await page.getByRole('link', { name: new RegExp(`^${title} /`) }).click()
-  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible()
-}
 
 test('what visitors do on a page is done after its timing, and the page is pictured', async ({ page }) => {
   await openPage(page, 'Contact')
@@ -70,7 +56,7 @@ test('the server is asked without a browser, and kept copies are told from what 
 test('actions are tried and taken back, tasks are listed apart, and the slowest trace is looked into', async ({
   page,
 }) => {
-  await openSite(page)
+  await openStandin(page)
   await page.getByRole('link', { name: 'Pages' }).click()
   await page.getByRole('link', { name: 'Actions and tasks' }).click()
   await expect(page.getByRole('table', { name: 'Scheduled tasks' })).toContainText('warden_round')
@@ -85,7 +71,7 @@ test('actions are tried and taken back, tasks are listed apart, and the slowest 
 })
 
 test('steps are made, taken in from a recording, taken back and put back', async ({ page }) => {
-  await openSite(page)
+  await openStandin(page)
   await page.getByRole('link', { name: 'Settings' }).click()
   const steps = page.getByRole('region', { name: 'Steps' })
   await steps.getByRole('button', { name: 'A new step …' }).click()
@@ -148,7 +134,7 @@ test('a sweep is saved as a HAR file and taken in again, with the same figures',
 })
 
 test('page views are taken in from a table, and a bad one is refused with the place', async ({ page }) => {
-  await openSite(page)
+  await openStandin(page)
   await page.getByRole('link', { name: 'Pages' }).click()
   const takeIn = async (text: string) => {
     const chooser = page.waitForEvent('filechooser')

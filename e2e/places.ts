@@ -1,7 +1,23 @@
-import type { Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 
 /** The ledger of the site that was looked at last, reached as a maintainer would. */
 export async function openLedger(page: Page): Promise<void> {
   await page.goto('/')
   await page.getByRole('link', { name: 'Ledger' }).click()
+}
+
+/** The ledger of the stand-in, whatever site was looked at last. */
+export async function openStandin(page: Page): Promise<void> {
+  await openLedger(page)
+  await page.getByRole('banner').getByRole('button', { name: 'Fernhollow Arboretum' }).click()
+  await page.getByRole('menuitem', { name: process.env.STANDIN_URL! }).click()
+  await expect(page.getByRole('grid')).toBeVisible()
+}
+
+/** A page of the stand-in, by its title. */
+export async function openPage(page: Page, title: string): Promise<void> {
+  await openStandin(page)
+  await page.getByRole('link', { name: 'Pages' }).click()
+  await page.getByRole('link', { name: new RegExp(`^${title} /`) }).click()
+  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible()
 }

@@ -112,6 +112,8 @@ describe('looking', () => {
 })
 
 describe('the lenses of a site', () => {
+  const remove = async (id: number) =>
+    (await fetch(`${await t.app.getUrl()}/api${site}/lenses/${id}`, { method: 'DELETE' })).status
   const input = {
     name: 'Members',
     device: DEFAULT_LENS.settings.device,
@@ -130,8 +132,24 @@ describe('the lenses of a site', () => {
     const changed = await t.call('PUT', `${site}/lenses/${added.body.id}`, { ...input, cache: 'warm' })
     expect(changed.body).toMatchObject({ cache: 'warm' })
     expect((await t.call('POST', `${site}/lenses`, input)).status).toBe(409)
-    const removed = await fetch(`${await t.app.getUrl()}/api${site}/lenses/${added.body.id}`, { method: 'DELETE' })
-    expect(removed.status).toBe(204)
+    expect(await remove(added.body.id)).toBe(204)
+  })
+
+  it('come back as they were when a removal is taken back, unless their name is another’s by then', async () => {
+    const { body: lens } = await t.call('POST', `${site}/lenses`, { ...input, name: 'Taken back' })
+    const names = async () => (await t.call('GET', `${site}/lenses`)).body.map(({ name }: { name: string }) => name)
+    expect(await remove(lens.id)).toBe(204)
+    expect(await names()).not.toContain('Taken back')
+    expect((await t.call('PUT', `${site}/lenses/${lens.id}`, { ...input, name: 'Taken back' })).status).toBe(404)
+    expect((await t.call('POST', `${site}/lenses/${lens.id}/restore`)).body).toEqual(lens)
+    expect(await names()).toContain('Taken back')
+
+    expect(await remove(lens.id)).toBe(204)
+    const { body: other } = await t.call('POST', `${site}/lenses`, { ...input, name: 'Taken back' })
+    const late = await t.call('POST', `${site}/lenses/${lens.id}/restore`)
+    expect([late.status, late.body.title]).toEqual([409, 'There is a lens called Taken back already.'])
+    expect((await t.call('POST', `${site}/lenses/999999/restore`)).status).toBe(404)
+    expect(await remove(other.id)).toBe(204)
   })
 
   it.each([

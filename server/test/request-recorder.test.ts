@@ -54,7 +54,11 @@ it('leaves over what begins after the line, and its bytes', () => {
 
 it('takes all there is where no line is drawn, with the bytes that came so far', () => {
   ask('page', 'Document')
-  browser.emit('Network.responseReceivedExtraInfo', { requestId: 'page', headersText: 'x'.repeat(120), statusCode: 200 })
+  browser.emit('Network.responseReceivedExtraInfo', {
+    requestId: 'page',
+    headersText: 'x'.repeat(120),
+    statusCode: 200,
+  })
   browser.emit('Network.dataReceived', { requestId: 'page', dataLength: 500, encodedDataLength: 200 })
   expect(taken()).toEqual([['page', 320, false]])
 })

@@ -98,6 +98,32 @@ describe('a sweep', () => {
     expect(await isRead(place(good!))).toBe(true)
   })
 
+  it('of a few pages does not take the place of one of the site in the ledger', async () => {
+    const ended = async (count: number, minutesAgo: number) => {
+      const pageIds = pages.slice(0, count).map(({ id }) => id)
+      const { body } = await t.call('POST', `${site}/sweeps`, { pageIds, repeats: 1 })
+      const { sources, siteId } = (await SweepRow.findByPk(body.id))!
+      const place = { sweepId: body.id, pageId: pageIds[0]!, variant: 'live', repeat: 1 }
+      await storeReading(place, reading([record('page', { type: 'document' })]), sources)
+      await storeTolls(sequelize(), siteId, place, sources)
+      await sequelize().query(
+        `update sweep set status = 'done', started_at = now() - interval '${minutesAgo} minutes' where id = ${body.id}`,
+      )
+      return body.id as number
+    }
+    const shown = async () => (await t.call('GET', `${site}/ledger`)).body.sweep.id
+    const single = await ended(1, 30)
+    expect(await shown()).toBe(single)
+    const whole = await ended(8, 20)
+    expect(await shown()).toBe(whole)
+    const few = await ended(3, 10)
+    expect(await shown()).toBe(whole)
+    expect((await t.call('GET', `${site}/ledger?sweep=${few}`)).body.sweep.id).toBe(few)
+    const half = await ended(4, 5)
+    expect(await shown()).toBe(half)
+    await sequelize().query(`delete from sweep where id in (${[single, whole, few, half].join()})`)
+  })
+
   it('is told to whoever follows the site', async () => {
     const response = await fetch(`${await t.app.getUrl()}/api${site}/events`)
     const chunks = response.body!.pipeThrough(new TextDecoderStream()).getReader()

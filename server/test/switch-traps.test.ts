@@ -127,7 +127,9 @@ it('an outsider that is slow, down or endless makes its page slow, short of a fi
     status: null,
     failure: expect.any(String) as string,
   })
-  const endless = await site.readUnder('/articles/owls', [], { ...DEFAULT_LIMITS, quietWaitMs: 3_000 })
+  const endless = await site.readUnder('/articles/owls', [], {
+    limits: { ...DEFAULT_LIMITS, quietWaitMs: 3_000 },
+  })
   expect(endless.timings.load).toBeGreaterThan(0)
   expect(endless.timings.quiet).toBeNull()
   expect((await site.chargesOf(endless)).payerOf('brook.localhost')).toEqual(['sky-reports'])

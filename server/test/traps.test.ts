@@ -152,7 +152,7 @@ const sumOf = (reading: Reading, attribution: Attribution, payer: string) =>
 
 it('what is preloaded for a press that nobody makes comes whole, and none of it runs', async () => {
   const known = await site.sources()
-  const reading = await site.readUnder('/articles/the-wall', [])
+  const reading = await site.readUnder('/articles/the-wall', [], { clean: false })
   const ahead = reading.requests.filter(({ initiator }) => initiator.type === 'preload')
   expect(ahead.map(({ url }) => new URL(url).pathname)).toEqual(['/enlarge.js'])
   expect(attribute(reading, known.sources).requests.get(ahead[0]!.id)!.payer).toBe('picture-wall')

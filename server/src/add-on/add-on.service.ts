@@ -126,7 +126,7 @@ export class AddOnService {
            'queries', coalesce(sum(queries), 0), 'queryMs', coalesce(sum(query_ms), 0)) tolls
        from sweep left join toll on toll.sweep_id = sweep.id and payer = :slug and variant = 'live'
        where site_id = :siteId and purpose = 'survey' and status = 'done' and variants -> 0 ->> 'rules' = 'live'
-         and sample is null and lens_id = (select min(id) from lens where site_id = :siteId)
+         and sample is null and lens_id = (select min(id) from lens where site_id = :siteId and removed_at is null)
        group by sweep.id order by started_at desc limit 12`,
       { replacements: { siteId, slug }, type: QueryTypes.SELECT },
     )

@@ -1,5 +1,6 @@
 import { SequelizeStorage, Umzug, type MigrationParams } from 'umzug'
 import type { Sequelize } from 'sequelize'
+import * as removedLenses from './migrations/0018-removed-lenses.js'
 import * as steps from './migrations/0017-steps.js'
 import * as actionsAndTasks from './migrations/0016-actions-and-tasks.js'
 import * as first from './migrations/0001-first-tables.js'
@@ -36,6 +37,7 @@ const MIGRATIONS = {
   '0015-inline-code': inlineCode,
   '0016-actions-and-tasks': actionsAndTasks,
   '0017-steps': steps,
+  '0018-removed-lenses': removedLenses,
 }
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600

@@ -59,4 +59,12 @@ export class LensController {
   remove(@Param('site', ParseIntPipe) siteId: number, @Param('lens', ParseIntPipe) id: number): Promise<void> {
     return this.lenses.remove(siteId, id)
   }
+
+  /** Takes a removal back. */
+  @Post(':lens/restore')
+  @HttpCode(200)
+  @Answers(Lens)
+  restore(@Param('site', ParseIntPipe) siteId: number, @Param('lens', ParseIntPipe) id: number): Promise<Lens> {
+    return this.lenses.restore(siteId, id)
+  }
 }

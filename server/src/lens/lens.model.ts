@@ -13,6 +13,8 @@ export class LensRow extends Model<InferAttributes<LensRow>, InferCreationAttrib
   declare siteId: number
   declare name: string
   declare settings: LensSettings
+  /** Set as long as the lens can be brought back; such a one is found by nobody who doesn’t ask for it. */
+  declare removedAt: CreationOptional<Date | null>
 }
 
 export function initialiseLens(sequelize: Sequelize): void {
@@ -27,7 +29,16 @@ export function initialiseLens(sequelize: Sequelize): void {
           return completeSettings(this.getDataValue('settings'))
         },
       },
+      removedAt: DataTypes.DATE,
     },
-    { sequelize, tableName: 'lens' },
+    {
+      sequelize,
+      tableName: 'lens',
+      timestamps: true,
+      createdAt: false,
+      updatedAt: false,
+      paranoid: true,
+      deletedAt: 'removedAt',
+    },
   )
 }

@@ -43,6 +43,16 @@ export class LensService {
     await row.destroy()
   }
 
+  /** Takes a removal back. */
+  async restore(siteId: number, id: number): Promise<Lens> {
+    const row = await LensRow.findOne({ where: { siteId, id }, paranoid: false })
+    if (!row) throw notFound('lens')
+    return this.store(row.name, async () => {
+      await row.restore()
+      return row
+    })
+  }
+
   private async store(name: string, save: () => Promise<LensRow>): Promise<Lens> {
     try {
       return await view(await save())

@@ -206,7 +206,7 @@ export class StandingService {
                 sum(server_ms) server_ms
          from sweep join toll on toll.sweep_id = sweep.id and variant = 'live'
          where site_id = :siteId and purpose = 'survey' and status = 'done' and sample is null
-           and variants -> 0 ->> 'rules' = 'live' and lens_id = (select min(id) from lens where site_id = :siteId)
+           and variants -> 0 ->> 'rules' = 'live' and lens_id = (select min(id) from lens where site_id = :siteId and removed_at is null)
          group by sweep.id, started_at, page_id) pages
        group by id, started_at order by started_at desc limit 24`,
         { replacements: { siteId }, type: QueryTypes.SELECT },

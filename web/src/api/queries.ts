@@ -155,7 +155,10 @@ export const useLenses = (site: number) =>
   useQuery({ queryKey: keys.lenses(site), queryFn: () => call<Lens[]>('GET', `/sites/${site}/lenses`) })
 
 type LensChange =
-  { do: 'add'; lens: LensInput } | { do: 'change'; id: number; lens: LensInput } | { do: 'remove'; id: number }
+  | { do: 'add'; lens: LensInput }
+  | { do: 'change'; id: number; lens: LensInput }
+  | { do: 'remove'; id: number }
+  | { do: 'bring back'; id: number }
 
 export function useChangeLenses(site: number) {
   const client = useQueryClient()
@@ -164,7 +167,8 @@ export function useChangeLenses(site: number) {
       const path = `/sites/${site}/lenses`
       if (change.do === 'add') await call<Lens>('POST', path, change.lens)
       else if (change.do === 'change') await call<Lens>('PUT', `${path}/${change.id}`, change.lens)
-      else await call<void>('DELETE', `${path}/${change.id}`)
+      else if (change.do === 'remove') await call<void>('DELETE', `${path}/${change.id}`)
+      else await call<Lens>('POST', `${path}/${change.id}/restore`)
     },
     onSuccess: () => client.invalidateQueries({ queryKey: keys.lenses(site) }),
   })

@@ -5,6 +5,7 @@ import { useChangeLenses, useLenses } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
+import { didThis } from '../undo/undo.js'
 import { LensForm } from './lens-form.js'
 import { lensWords } from './lens-words.js'
 
@@ -18,7 +19,11 @@ export function LensList({ site }: { site: Site }) {
   const remove = (lens: Lens) =>
     change.mutate(
       { do: 'remove', id: lens.id },
-      { onError: (error) => toast.error(error.message), onSuccess: () => toast(`${lens.name} is removed.`) },
+      {
+        onError: (error) => toast.error(error.message),
+        onSuccess: () =>
+          didThis(`${lens.name} is removed.`, () => change.mutateAsync({ do: 'bring back', id: lens.id })),
+      },
     )
   return (
     <section className="px-4 pt-4" aria-label="Lenses">
