@@ -89,6 +89,7 @@ test('a site is swept through another lens, and its figures stand beside the fir
   await expect(page.getByRole('progressbar')).toBeVisible()
   await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 200_000 })
 
+  await expect(page.getByText(/^Sweep \d+ has ended: \d+ pages?, \d+ readings?\.$/)).toBeVisible()
   // The ledger goes on showing the first lens until it is told otherwise.
   await expect(page.getByRole('button', { name: 'Sweep and lens shown' })).toContainText(
     'Desk, wired, signed out, cold cache',

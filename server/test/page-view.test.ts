@@ -75,16 +75,16 @@ it.each([
 it('what a sweep would read is told before it begins, lens by lens', async () => {
   const preview = async (request: object) => (await t.call('POST', `${site}/sweeps/preview`, request)).body
   const [{ id: lensId }] = (await t.call('GET', `${site}/lenses`)).body
-  expect(await preview({})).toEqual([{ lensId, pages: 8, of: 8, share: 1 }])
+  expect(await preview({})).toEqual([{ lensId, pages: 8, of: 8, share: 1, secondsEach: null }])
   const sample = { mostVisited: 1, drawn: 0, seed: 1 }
   const [{ share, pages }] = await preview({ sample, lensIds: [lensId] })
   expect([pages, share]).toEqual([2, expect.closeTo(0.8, 5)])
   const listed = (await t.call('GET', `${site}/pages`)).body as { id: number; path: string }[]
   const [contact] = listed.filter(({ path }) => path === '/contact')
   expect(await preview({ pageIds: [contact!.id] })).toEqual([
-    { lensId, pages: 1, of: 8, share: expect.closeTo(0.2, 5) },
+    { lensId, pages: 1, of: 8, share: expect.closeTo(0.2, 5), secondsEach: null },
   ])
-  expect(await preview({ kinds: ['no such kind'] })).toEqual([{ lensId, pages: 0, of: 8, share: 0 }])
+  expect(await preview({ kinds: ['no such kind'] })).toEqual([{ lensId, pages: 0, of: 8, share: 0, secondsEach: null }])
   expect((await t.call('POST', `${site}/sweeps/preview`, { lensIds: [999_999] })).status).toBe(422)
 })
 

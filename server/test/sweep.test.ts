@@ -64,6 +64,9 @@ describe('a sweep', () => {
       `update reading set read_at = read_at + interval '1 hour' where sweep_id = ${body.id} and page_id = ${pages[2]!.id}`,
     )
     expect(await left()).toBe(435)
+    await sequelize().query(`update sweep set status = 'done' where id = ${body.id}`)
+    const [next] = (await t.call('POST', `${site}/sweeps/preview`, {})).body
+    expect(next).toMatchObject({ pages: 8, secondsEach: 15 })
   })
 
   it('is paused and goes on with the pages that wait, once', async () => {

@@ -35,6 +35,7 @@ createRoot(document.getElementById('root')!).render(
           classNames: {
             toast: '!rounded-xs !border-line !bg-sheet !text-ink !shadow-none !font-sans',
             description: '!text-soft',
+            actionButton: '!rounded-xs !bg-verdigris !text-on-verdigris !font-medium',
           },
         }}
       />

@@ -5,9 +5,11 @@ import { bytes, MEASURE_WORDS, milliseconds, percent, plural, signed, span, time
 import { figureWords } from '../src/ledger/figure-words.js'
 import { BASES } from '../src/ledger/weighing.js'
 
+/** As it is read: the space before a unit is one that no line breaks at. */
+const spoken = (text: string) => text.replaceAll('\u00a0', ' ')
 const BYTES_OF: Record<string, number> = { B: 1, KB: 1e3, MB: 1e6 }
 const read = (text: string) => {
-  const [figure = '', unit = ''] = text.split(' ')
+  const [figure = '', unit = ''] = spoken(text).split(' ')
   return { figure: Number(figure.replace(/,/g, '')), unit }
 }
 
@@ -41,7 +43,7 @@ describe('bytes', () => {
     [999_700, '1.00 MB'],
     [1_420_000, '1.42 MB'],
     [-2_500, '-2.5 KB'],
-  ])('%d read %s', (value, text) => expect(bytes(value)).toBe(text))
+  ])('%d read %s', (value, text) => expect(spoken(bytes(value))).toBe(text))
 })
 
 describe('times', () => {
@@ -53,7 +55,7 @@ describe('times', () => {
     [640, '640 ms'],
     [9_999.8, '10.0 s'],
     [12_340, '12.3 s'],
-  ])('%d ms read %s', (value, text) => expect(milliseconds(value)).toBe(text))
+  ])('%d ms read %s', (value, text) => expect(spoken(milliseconds(value))).toBe(text))
 
   it.each([
     [-1, 'not kept'],
@@ -64,7 +66,7 @@ describe('times', () => {
     [2_592_000, '30 d'],
     // Nearly a day.
     [82_800, '1 d'],
-  ])('%d s of keeping read %s', (value, text) => expect(span(value)).toBe(text))
+  ])('%d s of keeping read %s', (value, text) => expect(spoken(span(value))).toBe(text))
 
   it.each([
     [0, 'a minute left'],
@@ -72,15 +74,27 @@ describe('times', () => {
     [100, '2 min left'],
     [3_600, '60 min left'],
     [7_200, '2 h left'],
-  ])('%d s of waiting read %s', (value, text) => expect(timeLeft(value)).toBe(text))
+  ])('%d s of waiting read %s', (value, text) => expect(spoken(timeLeft(value))).toBe(text))
 })
 
 it('changes have a true sign, and what does not change has none', () => {
-  expect([3, -1_200, 0].map((value) => signed(value, bytes))).toEqual(['+3 B', '−1.2 KB', '0 B'])
+  expect([3, -1_200, 0].map((value) => spoken(signed(value, bytes)))).toEqual(['+3 B', '−1.2 KB', '0 B'])
 })
 
 it('shares have a tenth where it says something, and none can be told of nothing', () => {
-  expect([0, 0.004, 0.0999, 0.5, 1, NaN].map(percent)).toEqual(['0 %', '0.4 %', '10.0 %', '50 %', '100 %', '–'])
+  expect([0, 0.004, 0.0999, 0.5, 1, NaN].map((share) => spoken(percent(share)))).toEqual([
+    '0 %',
+    '0.4 %',
+    '10.0 %',
+    '50 %',
+    '100 %',
+    '–',
+  ])
+})
+
+it('a figure and its unit are never parted by the end of a line', () => {
+  for (const text of [bytes(28_640), bytes(7), milliseconds(640), milliseconds(309_200), percent(0.33), span(600)])
+    expect(text).not.toContain(' ')
 })
 
 it('words follow their number', () => {
@@ -93,7 +107,7 @@ it('words follow their number', () => {
 
 it('every measure has words, and every figure of it a unit on every basis', () => {
   for (const measure of MEASURES) {
-    expect(MEASURE_WORDS[measure].long(2)).toMatch(/^2(\.0)? \S+/)
+    expect(MEASURE_WORDS[measure].long(2)).toMatch(/^2(\.0)?\s\S+/)
     for (const basis of BASES) {
       const words = figureWords(measure, basis)
       expect(words.unit).not.toBe('')

@@ -88,5 +88,5 @@ it('a lens is said in one line, with what is unusual about it', () => {
         cache: 'warm',
       }),
     ),
-  ).toBe('phone 390 × 844, processor slowed 4 times, 150 ms and 1.6 Mbit/s, signed in as member, second view')
+  ).toBe('phone 390 × 844, processor slowed 4 times, 150\u00a0ms and 1.6\u00a0Mbit/s, signed in as member, second view')
 })

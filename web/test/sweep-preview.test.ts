@@ -3,7 +3,13 @@ import { isWhole, requestOf, type Choice } from '../src/frame/page-choice-reques
 import { previewWords } from '../src/frame/preview-words.js'
 
 const ALL: Choice = { which: 'all' }
-const lens = (pages: number, of = 66, share: number | null = null) => ({ lensId: 1, pages, of, share })
+const lens = (pages: number, of = 66, share: number | null = null) => ({
+  lensId: 1,
+  pages,
+  of,
+  share,
+  secondsEach: null,
+})
 
 it('a choice of pages is asked for by what it is made of, and an empty one can’t begin', () => {
   const sample = { mostVisited: 0, drawn: 2, seed: 7 }
@@ -26,9 +32,18 @@ describe('what a sweep is going to read', () => {
   it('is told with its readings, and with the share of visits where it is not all', () => {
     expect(previewWords([lens(66)], ALL, 4)).toBe('66 pages: 264 readings.')
     expect(previewWords([lens(12, 66, 0.834)], { which: 'kinds', kinds: ['event'] }, 1)).toBe(
-      '12 pages of 66, with 83 % of the known page views: 12 readings.',
+      '12 pages of 66, with 83\u00a0% of the known page views: 12 readings.',
     )
     expect(previewWords([lens(1)], { which: 'hand', ids: [3] }, 1)).toBe('1 page of 66: 1 reading.')
+  })
+
+  it('is told with the time it takes, where each lens was looked through before', () => {
+    const paced = (pages: number, secondsEach: number | null) => ({ ...lens(pages), secondsEach })
+    expect(previewWords([paced(66, 3.4)], ALL, 4)).toBe(
+      '66 pages: 264 readings, about 15\u00a0min at the pace of the last sweep.',
+    )
+    expect(previewWords([paced(2, 3.4)], ALL, 1)).toContain('2 readings, about a minute at')
+    expect(previewWords([paced(66, 3.4), paced(66, null)], ALL, 4)).toBe('66 pages: 528 readings.')
   })
 
   it('counts each lens, and says where one doesn’t see what was chosen', () => {

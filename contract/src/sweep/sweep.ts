@@ -46,6 +46,8 @@ export class SweepPages {
   @IsInt() of: number
   /** Share of the known page views that falls on them, 0 to 1; null where no views are known. */
   @IsOptional() @IsNumber() share: number | null
+  /** Seconds that a reading took in the newest sweep through the lens; null where there was none. */
+  @IsOptional() @IsNumber() secondsEach: number | null
 }
 
 /** Asks for a sweep. Without pages, every page of the site is read. */

@@ -11,6 +11,7 @@ import { READ_PAGE, type ReadPageJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
 import type { SiteRow } from '../site/site.model.js'
 import { choosePages, type PageChoice } from './choose-pages.js'
+import { lastPace, secondsLeft } from './pace.js'
 import { attributionSources, evidentAddOns } from './sources.js'
 import { SweepRow, type Variant } from './sweep.model.js'
 
@@ -89,7 +90,13 @@ export class SweepService {
       lensIds.map(async (lensId) => {
         const lens = await this.lens(siteId, lensId)
         const { all, pages, share } = await choosePages(siteId, lens, choice)
-        return { lensId: lens.id, pages: pages.length, of: all.length, share }
+        return {
+          lensId: lens.id,
+          pages: pages.length,
+          of: all.length,
+          share,
+          secondsEach: await lastPace(this.sequelize, lens.id),
+        }
       }),
     )
   }
@@ -104,23 +111,6 @@ export class SweepService {
   async refuseWhileRunning(siteId: number): Promise<void> {
     if ((await SweepRow.count({ where: { siteId, status: 'running' } })) > 0)
       throw new ProblemError(409, 'A sweep of this site is running already.')
-  }
-
-  /**
-   * The pace is that of the last readings; a gap of minutes is a pause and says nothing of it. Readings of several pages come
-   * at once, so the wait for the first of them counts, too.
-   */
-  private async secondsLeft(sweepId: number, readings: number): Promise<number | null> {
-    const [pace] = await this.sequelize.query<{ seconds: number | null }>(
-      `select avg(gap)::float seconds from (
-         select extract(epoch from read_at - lag(read_at) over (order by read_at)) gap
-         from (select read_at from reading where sweep_id = :sweepId
-               union all select started_at from sweep where id = :sweepId
-               order by 1 desc limit 31) newest) gaps
-       where gap < 120`,
-      { replacements: { sweepId }, type: QueryTypes.SELECT },
-    )
-    return pace?.seconds == null ? null : Math.round(pace.seconds * readings)
   }
 
   async get(id: number): Promise<SweepRow> {
@@ -244,7 +234,8 @@ export class SweepService {
       sample: row.sample ?? null,
       ...counts!,
       readingsPlanned: planned,
-      secondsLeft: row.status === 'running' ? await this.secondsLeft(row.id, planned - counts!.readings) : null,
+      secondsLeft:
+        row.status === 'running' ? await secondsLeft(this.sequelize, row.id, planned - counts!.readings) : null,
       startedAt: row.startedAt.toISOString(),
       finishedAt: row.finishedAt?.toISOString() ?? null,
       failures,

@@ -17,18 +17,21 @@ export const count = (value: number) => whole.format(value)
 // Bounds lie where rounding would reach the next sort of figure, so that none reads 100.0 or 1,000 KB.
 const kilo = (bytes: number) => (bytes !== 0 && Math.abs(bytes) < 99_950 ? tenth : whole).format(bytes / 1000)
 
+/** A figure with its unit, which no end of a line may part. */
+export const withUnit = (figure: string | number, unit: string) => `${figure}\u00a0${unit}`
+
 /** Bytes with a unit: 812 B, 28.6 KB, 1.42 MB. */
 export function bytes(value: number): string {
   const size = Math.abs(value)
-  if (size < 999.5) return `${whole.format(value)} B`
-  if (size < 999_500) return `${kilo(value)} KB`
-  return `${(value / 1e6).toFixed(2)} MB`
+  if (size < 999.5) return withUnit(whole.format(value), 'B')
+  if (size < 999_500) return withUnit(kilo(value), 'KB')
+  return withUnit((value / 1e6).toFixed(2), 'MB')
 }
 
 export function milliseconds(value: number): string {
-  if (value !== 0 && Math.abs(value) < 0.05) return 'under 0.1 ms'
-  if (Math.abs(value) >= 9_999.5) return `${tenth.format(value / 1000)} s`
-  return `${shortMs(value)} ms`
+  if (value !== 0 && Math.abs(value) < 0.05) return `under ${withUnit('0.1', 'ms')}`
+  if (Math.abs(value) >= 9_999.5) return withUnit(tenth.format(value / 1000), 's')
+  return withUnit(shortMs(value), 'ms')
 }
 
 export const plural = (n: number, one: string, many = `${one}s`) => `${count(n)} ${n === 1 ? one : many}`
@@ -53,7 +56,7 @@ export function signed(value: number, format: (value: number) => string): string
 }
 
 export const percent = (share: number) =>
-  Number.isFinite(share) ? `${(share * 100).toFixed(Math.abs(share) < 0.1 && share !== 0 ? 1 : 0)} %` : '–'
+  Number.isFinite(share) ? withUnit((share * 100).toFixed(Math.abs(share) < 0.1 && share !== 0 ? 1 : 0), '%') : '–'
 
 const moment = new Intl.DateTimeFormat('en-GB', {
   day: 'numeric',
@@ -75,12 +78,14 @@ const SPANS: [seconds: number, unit: string][] = [
 export function span(seconds: number): string {
   if (seconds <= 0) return 'not kept'
   const [size, unit] = SPANS.find(([least]) => seconds >= 0.95 * least) ?? [1, 's']
-  return `${Math.round(seconds / size)} ${unit}`
+  return withUnit(Math.round(seconds / size), unit)
 }
 
-/** What is still to wait, as roughly as it is known. */
-export function timeLeft(seconds: number): string {
-  if (seconds < 90) return 'a minute left'
+/** A span of time that is known roughly. */
+export function roughly(seconds: number): string {
+  if (seconds < 90) return 'a minute'
   const minutes = Math.round(seconds / 60)
-  return minutes < 90 ? `${minutes} min left` : `${Math.round(minutes / 60)} h left`
+  return minutes < 90 ? withUnit(minutes, 'min') : withUnit(Math.round(minutes / 60), 'h')
 }
+
+export const timeLeft = (seconds: number) => `${roughly(seconds)} left`

@@ -5,6 +5,7 @@ import { Failed, Loading, Notice } from '../parts/notice.js'
 import { DraftTray } from './draft-tray.js'
 import { useUndoKey } from '../undo/undo.js'
 import { Rail } from './rail.js'
+import { useSaySweepEnded } from './sweep-ended.js'
 import { Strip } from './strip.js'
 import type { Site } from '@unvelt/contract'
 
@@ -21,7 +22,7 @@ export function Frame() {
 }
 
 function FrameOf({ site, sites }: { site: Site; sites: Site[] }) {
-  useFollowSweeps(site.id)
+  useFollowSweeps(site.id, useSaySweepEnded())
   useUndoKey()
   return (
     <div className="grid h-dvh grid-cols-[auto_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">

@@ -81,12 +81,7 @@ function Kinds({ counts, kinds, onChange }: KindsProps) {
     <div className="mt-2 flex flex-wrap gap-x-4 gap-y-1">
       {[...counts.keys()].sort().map((kind) => (
         <label key={kind} className="flex items-center gap-1.5">
-          <input
-            type="checkbox"
-            className="accent-verdigris"
-            checked={kinds.includes(kind)}
-            onChange={() => toggle(kind)}
-          />
+          <input type="checkbox" checked={kinds.includes(kind)} onChange={() => toggle(kind)} />
           {kind} <span className="figures text-soft">{counts.get(kind)}</span>
         </label>
       ))}

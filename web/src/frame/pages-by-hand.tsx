@@ -72,12 +72,7 @@ export function PagesByHand({ pages, ids, onChange }: PagesByHandProps) {
                 style={{ height: ROW_PX, transform: `translateY(${start}px)` }}
                 title={path}
               >
-                <input
-                  type="checkbox"
-                  className="accent-verdigris"
-                  checked={ticked.has(id)}
-                  onChange={() => toggle(id)}
-                />
+                <input type="checkbox" checked={ticked.has(id)} onChange={() => toggle(id)} />
                 <span className="min-w-0 flex-1 truncate">{title}</span>
                 <span className="max-w-[45%] truncate text-[12.5px] text-soft">{path}</span>
               </label>

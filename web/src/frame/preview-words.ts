@@ -1,5 +1,5 @@
 import type { SweepPages } from '@unvelt/contract'
-import { percent, plural } from '../figures/format.js'
+import { percent, plural, roughly } from '../figures/format.js'
 import type { Choice } from './page-choice-request.js'
 
 /** What is going to be read, in a sentence or two. */
@@ -18,5 +18,8 @@ export function previewWords(lenses: readonly SweepPages[], choice: Choice, repe
     hidden > 0
       ? ` ${plural(hidden, 'page')} of those chosen can’t be seen through ${lenses.length > 1 ? 'each' : 'the'} lens.`
       : ''
-  return `${pages}${of}${share}: ${plural(readings, 'reading')}.${unseen}`
+  // Where one lens was never looked through, nothing is known of the whole.
+  const seconds = lenses.reduce((sum, { pages, secondsEach }) => sum + pages * repeats * (secondsEach ?? NaN), 0)
+  const long = seconds > 0 ? `, about ${roughly(seconds)} at the pace of the last sweep` : ''
+  return `${pages}${of}${share}: ${plural(readings, 'reading')}${long}.${unseen}`
 }

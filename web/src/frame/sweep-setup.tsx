@@ -1,5 +1,5 @@
 import { SlidersHorizontal } from 'lucide-react'
-import { Checkbox, Popover } from 'radix-ui'
+import { Popover } from 'radix-ui'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
@@ -53,15 +53,12 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
                 {lenses.map((lens) => (
                   <li key={lens.id}>
                     <label className="flex cursor-pointer gap-2.5 px-1 py-1 hover:bg-wash">
-                      <Checkbox.Root
+                      <input
+                        type="checkbox"
+                        className="mt-1"
                         checked={lensIds.includes(lens.id)}
-                        onCheckedChange={() => toggle(lens.id)}
-                        className="mt-1 grid size-4 shrink-0 place-items-center border border-verdigris data-[state=checked]:bg-verdigris"
-                      >
-                        <Checkbox.Indicator className="text-[11px] leading-none text-on-verdigris">
-                          ✓
-                        </Checkbox.Indicator>
-                      </Checkbox.Root>
+                        onChange={() => toggle(lens.id)}
+                      />
                       <span>
                         <span className="font-medium">{lens.name}</span>
                         <span className="figures block text-[12.5px] text-soft">{lensWords(lens)}</span>
@@ -74,7 +71,6 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
             <label className="mt-3 flex items-center gap-2.5 px-1">
               <input
                 type="checkbox"
-                className="size-4 accent-verdigris"
                 checked={withoutRules}
                 onChange={(event) => setWithoutRules(event.target.checked)}
               />

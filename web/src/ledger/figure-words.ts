@@ -1,5 +1,5 @@
 import type { Measure } from '@unvelt/contract'
-import { MEASURE_WORDS, percent } from '../figures/format.js'
+import { MEASURE_WORDS, percent, withUnit } from '../figures/format.js'
 import { VISITS, type Basis } from './weighing.js'
 
 /** How a figure of a measure is written on a basis: in a cell, and with its unit. */
@@ -24,7 +24,9 @@ export function figureWords(measure: Measure, basis: Basis): FigureWords {
   return {
     unit: `${largeUnit} of ${VISITS.toLocaleString('en')} page views`,
     short: (value) => (value / large < 0.05 ? '' : figure(value)),
-    long: (value) =>
-      `${value > 0 && value / large < 0.05 ? 'under 0.1' : figure(value)}${largeUnit === 'count' ? '' : ` ${largeUnit}`} of ${VISITS.toLocaleString('en')} page views`,
+    long: (value) => {
+      const told = value > 0 && value / large < 0.05 ? 'under 0.1' : figure(value)
+      return `${largeUnit === 'count' ? told : withUnit(told, largeUnit)} of ${VISITS.toLocaleString('en')} page views`
+    },
   }
 }

@@ -131,7 +131,6 @@ function Filters({ view, onChange }: Pick<ToolbarProps, 'view' | 'onChange'>) {
               type="checkbox"
               checked={view.hideRest}
               onChange={(event) => onChange({ hideRest: event.target.checked })}
-              className="size-4 accent-verdigris"
             />
             Hide what costs nothing here
           </label>

@@ -1,9 +1,11 @@
 import type { Lens } from '@unvelt/contract'
+import { withUnit } from '../figures/format.js'
 
 const tenths = new Intl.NumberFormat('en', { maximumFractionDigits: 1 })
 
 /** A rate in the unit that it is spoken of in. */
-const rateWords = (kbps: number) => (kbps < 1000 ? `${kbps} kbit/s` : `${tenths.format(kbps / 1000)} Mbit/s`)
+const rateWords = (kbps: number) =>
+  kbps < 1000 ? withUnit(kbps, 'kbit/s') : withUnit(tenths.format(kbps / 1000), 'Mbit/s')
 
 /** What a lens is, in one line of figures. */
 export function lensWords({
@@ -16,7 +18,7 @@ export function lensWords({
   return [
     `${device.phone ? 'phone' : 'desk'} ${device.viewportWidth} × ${device.viewportHeight}`,
     device.cpuSlowdown > 1 ? `processor slowed ${device.cpuSlowdown} times` : null,
-    network ? `${network.latencyMs} ms and ${rateWords(network.downKbps)}` : 'network as it is',
+    network ? `${withUnit(network.latencyMs, 'ms')} and ${rateWords(network.downKbps)}` : 'network as it is',
     visitor === 'signed-out' ? null : `signed in${role ? ` as ${role}` : ''}`,
     cache === 'warm' ? 'second view' : null,
   ]

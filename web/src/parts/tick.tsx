@@ -13,13 +13,7 @@ export function Tick({ label, hint, field, error }: TickProps) {
   const note = `${field.name}-note`
   return (
     <label className="grid grid-cols-[auto_1fr] items-start gap-x-2.5">
-      <input
-        {...field}
-        type="checkbox"
-        aria-invalid={error !== undefined}
-        aria-describedby={note}
-        className="mt-1 size-4 accent-verdigris"
-      />
+      <input {...field} type="checkbox" aria-invalid={error !== undefined} aria-describedby={note} className="mt-1" />
       <span className="font-semibold">{label}</span>
       <span
         id={note}
