@@ -208,7 +208,7 @@ test('the pages of a sweep are chosen by sitemap, by hand or by sample, and what
   await page.getByRole('button', { name: 'Set up a sweep' }).click()
   const setup = page.getByRole('dialog')
   const told = setup.getByRole('status')
-  await expect(told).toHaveText('66 pages: 264 readings.')
+  await expect(told).toHaveText(/^66 pages: 264 readings, about \d+ min at the pace of the last sweep\.$/)
 
   await setup.getByRole('radio', { name: 'By sitemap' }).click()
   await expect(setup).toContainText(/The sitemap lists \d+ addresses; \d+ of them are among the site’s 66 pages/)

@@ -16,7 +16,7 @@ beforeAll(async () => {
   const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   siteId = body.id
   site = `/sites/${siteId}`
-}, 60_000)
+})
 afterAll(() => t?.stop())
 
 const secret = Buffer.from('5a'.repeat(32), 'hex')
@@ -60,7 +60,7 @@ it('every action is tried in turn, with what each add-on did for it', async () =
   const filtered = (name: string) => byName.get(name)!.work.payers.find(({ payer }) => payer === 'weed-filter')!.queries
   expect([filtered('search'), filtered('post a comment')]).toEqual([0, 1])
   expect(body.actions[0].peakMemoryBytes).toBeGreaterThan(1e6)
-}, 60_000)
+})
 
 it('the slowest trace of each can be read, and by nobody who looks after another site', async () => {
   const { slowest } = (await t.call('GET', `${site}/traces`)).body

@@ -25,7 +25,7 @@ beforeAll(async () => {
   browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
   database = await standinDatabase()
   standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: 'k', accessLogFile: log })
-}, 60_000)
+})
 afterAll(async () => {
   await browser?.close()
   await standin?.stop()

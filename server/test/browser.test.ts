@@ -5,7 +5,7 @@ import { whileConnected } from '../src/measure/while-connected.js'
 let browser: Browser
 beforeAll(async () => {
   browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
-}, 30_000)
+})
 afterAll(() => browser?.close())
 
 it('the measuring browser opens nothing of its own beside a page', async () => {
@@ -17,7 +17,7 @@ it('the measuring browser opens nothing of its own beside a page', async () => {
   const opened = targetInfos.filter(({ type }) => type !== 'tab' && type !== 'browser')
   expect(opened.map(({ type, url }) => `${type} ${url}`)).toEqual(['page about:blank'])
   await context.close()
-}, 30_000)
+})
 
 it('nothing is waited for that a browser was asked for before it went away', async () => {
   const other = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
@@ -27,4 +27,4 @@ it('nothing is waited for that a browser was asked for before it went away', asy
   await other.close()
   await failing
   await expect(whileConnected(other, new Promise(() => {}))).rejects.toThrow('went away')
-}, 30_000)
+})

@@ -69,7 +69,7 @@ beforeAll(async () => {
   })
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
   origin = `http://code.localhost:${(server.address() as AddressInfo).port}`
-}, 30_000)
+})
 afterAll(async () => {
   await browser?.close()
   server?.closeAllConnections()
@@ -89,11 +89,11 @@ function usedText(reading: Reading, path: string): string[] {
 it('a script’s used parts are those that ran, to the byte, whatever characters come before', async () => {
   const reading = await read('/')
   expect(usedText(reading, '/a.js')).toEqual(['function ran(){ return 1 }\n', '\nran();\n'])
-}, 20_000)
+})
 
 it('a stylesheet’s used parts are the rules that apply here', async () => {
   expect(usedText(await read('/'), '/s.css')).toEqual(['p{color:red}', 'p:hover{color:green}'])
-}, 20_000)
+})
 
 it('of code written into the page it is known what ran, to the byte, and charged to whoever pays for it', async () => {
   const read = await readPage(browser, {
@@ -118,7 +118,7 @@ it('of code written into the page it is known what ran, to the byte, and charged
   expect(byPayer.get('content')!.idleBytes).toBe(
     Buffer.byteLength(".nobody{color:blue}function onPress(){ return 'ä' }"),
   )
-}, 30_000)
+})
 
 it('what is preloaded is told from what is asked for when it is needed, and counts once', async () => {
   const { requests, fileUse } = await read('/ahead')
@@ -129,7 +129,7 @@ it('what is preloaded is told from what is asked for when it is needed, and coun
   // It came and was never put to use: all of it is idle.
   expect(fileUse[1]!.used).toEqual([])
   expect((await read('/')).requests.map(({ initiator }) => initiator.type)).not.toContain('preload')
-}, 30_000)
+})
 
 it('is told by the session that Playwright has with the page anyway', async () => {
   const page = await browser.newPage()
@@ -141,14 +141,14 @@ it('is told by the session that Playwright has with the page anyway', async () =
   await page.goto(`${origin}/frame`)
   await page.close()
   expect(told).toContain(`${origin}/a.js`)
-}, 20_000)
+})
 
 it('a script that ran in a frame as well is idle only where it ran in neither', async () => {
   const reading = await read('/twice')
   const use = reading.fileUse.filter((u) => reading.requests.find((r) => r.id === u.requestId)!.url.endsWith('/a.js'))
   expect(use).toHaveLength(1)
   expect(covered(use[0]!.used)).toBe(Buffer.byteLength(SCRIPT))
-}, 20_000)
+})
 
 it('agrees with the browser’s own coverage of the same script', async () => {
   const page = await browser.newPage()
@@ -161,7 +161,7 @@ it('agrees with the browser’s own coverage of the same script', async () => {
   const used = reading.fileUse.find((u) => u.requestId === reading.requests.find((r) => r.url.endsWith('/a.js'))!.id)!
   const idleBytes = Buffer.byteLength(SCRIPT.slice(idle.startOffset, idle.endOffset))
   expect(Buffer.byteLength(SCRIPT) - covered(used.used)).toBe(idleBytes)
-}, 20_000)
+})
 
 it('main-thread time goes to the file it was spent in, or to the code in the page', async () => {
   const reading = await read('/')
@@ -176,7 +176,7 @@ it('main-thread time goes to the file it was spent in, or to the code in the pag
   expect(byPayer.get('pasted')!.mainThreadMs).toBeGreaterThan(40)
   expect(reading.timings.longestTask).toBeGreaterThanOrEqual(110)
   expect(reading.timings.answers).toBeGreaterThanOrEqual(reading.timings.firstContentfulPaint!)
-}, 20_000)
+})
 
 it('a load that never ends says what it still waited for', async () => {
   const failure = await readPage(browser, {
@@ -186,4 +186,4 @@ it('a load that never ends says what it still waited for', async () => {
     limits: { ...DEFAULT_LIMITS, loadMs: 2_000 },
   }).then(() => 'read', failureSentence)
   expect(failure).toBe(`The page did not finish loading in time. It still waited for ${origin}/never.js.`)
-}, 20_000)
+})

@@ -20,7 +20,7 @@ it('the stand-in keeps to the protocol, reading and writing', async () => {
   const results = await checkConnector(standin.address, 'k', true)
   expect(results.filter(({ state }) => state !== 'passed')).toEqual([])
   expect(results.length).toBeGreaterThanOrEqual(18)
-}, 120_000)
+})
 
 /** The stand-in with one answer spoilt on its way. */
 async function spoilt(path: RegExp, spoil: (text: string, response: ServerResponse) => string) {

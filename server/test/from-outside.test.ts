@@ -19,7 +19,7 @@ beforeAll(async () => {
   browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
   t = await appForTest()
   plain = await plainSite()
-}, 60_000)
+})
 afterAll(async () => {
   await browser?.close()
   await plain?.stop()
@@ -133,7 +133,7 @@ describe('a site without a connector', () => {
     })
     expect(addOns.find(({ slug }) => slug === snippet[0]!.slug)).toMatchObject({ kind: 'snippet', source: 'reading' })
     expect((await t.call('GET', `${site}/add-ons/${encodeURIComponent(gallery)}`)).status).toBe(200)
-  }, 60_000)
+  })
 
   it('takes no rules', async () => {
     const rule = { addon: 'own:/look/pond/', effect: 'leave-out', place: { level: 'everywhere' } }

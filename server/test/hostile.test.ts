@@ -36,7 +36,7 @@ beforeAll(async () => {
   database = await standinDatabase()
   standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: 'k' })
   origin = `http://trouble.localhost:${standin.port}`
-}, 60_000)
+})
 afterAll(async () => {
   await browser?.close()
   await standin?.stop()
@@ -86,25 +86,25 @@ it('a hundred thousand requests are cut off at the limit, or keep the page from 
   }, failureSentence)
   expect(outcome).toMatch(/cut off after \d+ requests|did not finish loading|answered nothing/)
   await alive()
-}, 60_000)
+})
 
 it('dialogs and popups are shut, and the page is read', async () => {
   expect((await read(`${origin}/dialogs`, PATIENT)).title).toBe('Trouble')
   expect((await read(`${origin}/popups`, PATIENT)).title).toBe('Trouble')
   await alive()
-}, 60_000)
+})
 
 it('a page that goes on to another address is read there, or says so', async () => {
   const outcome = await read(`${origin}/leaves`, PATIENT).then(({ finalUrl }) => finalUrl, failureSentence)
   expect(outcome).toMatch(/\/blank$|went on to another address/)
-}, 60_000)
+})
 
 it('bytes of another charset than said are read', async () => {
   expect((await read(`${origin}/latin`, PATIENT)).requests).toHaveLength(1)
-}, 60_000)
+})
 
 it('an address that speaks no TLS fails with its reason', async () => {
   expect(
     await read(`https://trouble.localhost:${standin.port}/blank`).then(() => 'it was read', failureSentence),
   ).toMatch(/ERR_SSL|certificate/)
-}, 60_000)
+})

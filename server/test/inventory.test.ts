@@ -19,7 +19,7 @@ beforeAll(async () => {
   }
   await loadPast({ databaseUrl: t.databaseUrl, standinAddress: t.standin.address }, body.id)
   pages = (await t.call('GET', `${site}/pages`)).body
-}, 120_000)
+})
 afterAll(() => t?.stop())
 
 const addOn = async (slug: string): Promise<AddOn> =>
@@ -170,7 +170,7 @@ describe('standing', () => {
     expect([status, body.rules.length > 10]).toEqual([200, true])
     expect(body.prediction.saved.transferBytes).toBeGreaterThan(1e6)
     await t.call('DELETE', `${site}/drafts`)
-  }, 60_000)
+  })
   it('keeps a move aside with its reason, until it is brought back', async () => {
     const [move] = (await standing()).moves
     const done = await fetch(`${await t.app.getUrl()}/api${site}/dismissals`, {

@@ -18,7 +18,7 @@ beforeAll(async () => {
   t = await appForTest()
   const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   site = `/sites/${body.id}`
-}, 60_000)
+})
 afterAll(async () => {
   await browser?.close()
   await t?.stop()
@@ -49,7 +49,7 @@ describe('looking', () => {
     for (const part of [{}, { device }, { device }])
       caches.push((await looked(part, path)).requests[0]!.responseHeaders['x-page-cache'])
     expect(caches).toEqual(['miss', 'miss', 'hit'])
-  }, 120_000)
+  })
 
   it('through a handset takes its processor longer', async () => {
     const { device } = FIRST_LENSES[1]!.settings
@@ -61,7 +61,7 @@ describe('looking', () => {
       handset = Math.min(handset, time(await looked({ device })))
     }
     expect(handset).toBeGreaterThan(desk * 1.5)
-  }, 120_000)
+  })
 
   it('across an ocean takes longer for the same bytes', async () => {
     const far = { latencyMs: 300, downKbps: 20_000, upKbps: 5_000 }
@@ -78,7 +78,7 @@ describe('looking', () => {
         .sort()
     expect(own(away)).toEqual(own(near))
     expect(own(near).length).toBeGreaterThan(20)
-  }, 120_000)
+  })
 
   it('a second time asks for what may not be kept, and for nothing else', async () => {
     const [cold, warm] = [await looked({}), await looked({ cache: 'warm' })]
@@ -87,7 +87,7 @@ describe('looking', () => {
       fromCache: true,
       transferBytes: 0,
     })
-  }, 60_000)
+  })
 
   it('as somebody who signed in by the form sees the members’ pages', async () => {
     const cookie = await signIn(
@@ -97,7 +97,7 @@ describe('looking', () => {
       'anywhere',
     )
     expect((await looked(form('hazel-walk'), '/members', cookie)).title).toContain('Members')
-  }, 60_000)
+  })
 
   it('as somebody who is not signed in any more, or never was, fails and says so', async () => {
     const wrong = signIn(t.standin.address, { ...DEFAULT_LENS.settings, ...form('wrong') }, secret, 'anywhere')
@@ -108,7 +108,7 @@ describe('looking', () => {
     expect(await stale.then(() => '', failureSentence)).toBe(
       'The page sent the visitor on to /sign-in: not signed in, or not allowed.',
     )
-  }, 60_000)
+  })
 })
 
 describe('the lenses of a site', () => {

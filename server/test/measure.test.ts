@@ -49,7 +49,7 @@ beforeAll(async () => {
   const oddPort = () => (odd.address() as AddressInfo).port
   await new Promise<void>((resolve) => odd.listen(0, '127.0.0.1', resolve))
   oddUrl = `http://odd.localhost:${oddPort()}`
-}, 30_000)
+})
 
 afterAll(async () => {
   await browser?.close()

@@ -22,7 +22,7 @@ beforeAll(async () => {
   })
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
   port = (server.address() as AddressInfo).port
-}, 30_000)
+})
 afterAll(async () => {
   await browser?.close()
   server?.closeAllConnections()

@@ -8,7 +8,7 @@ beforeAll(async () => {
   t = await appForTest()
   const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   site = `/sites/${body.id}`
-}, 60_000)
+})
 afterAll(() => t?.stop())
 
 const send = async (type: string, text: string) => {

@@ -19,7 +19,7 @@ beforeAll(async () => {
   const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   site = body.id
   pages = (await t.call('GET', `/sites/${site}/pages`)).body
-}, 60_000)
+})
 afterAll(async () => {
   await db?.close()
   await t?.stop()
@@ -67,7 +67,7 @@ it('charges files by the maintainer’s word, in past sweeps too, and takes it b
   await t.call('DELETE', `/sites/${site}/patterns/${body.patterns[0].id}`)
   await runRecomputeJob(db, { sweepId: sweep })
   expect(await payersOf(sweep)).toMatchObject({ unassigned: 4321 })
-}, 30_000)
+})
 
 it.each([
   ['a pattern that fits everything', { pattern: '/*', addon: 'x', name: 'X' }, 'pattern'],
@@ -93,4 +93,4 @@ it('unites what pages use of a file: idle everywhere, and needed later', async (
   // Loads used 0–20, steps 20–30 and 50–60 beside that.
   expect(found).toMatchObject({ bytes: 100, pages: 2, idleEverywhere: 60, neededLater: 20 })
   expect(await filesOverSite(db, sweep, pages[0]!.id)).toHaveLength(1)
-}, 30_000)
+})

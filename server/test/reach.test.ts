@@ -170,7 +170,7 @@ describe('the measuring browser', () => {
         /is an address of this machine or of a private network \(127\.0\.0\.1\), and the site is not marked as local/,
       )
     expect(asked).toEqual([])
-  }, 60_000)
+  })
 })
 
 it('a site on this machine is registered only when it is marked as local', async () => {
@@ -191,4 +191,4 @@ it('a site on this machine is registered only when it is marked as local', async
   } finally {
     await t.stop()
   }
-}, 60_000)
+})

@@ -19,7 +19,7 @@ beforeAll(async () => {
   const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   const [page] = (await t.call('GET', `/sites/${body.id}/pages`)).body
   path = `/sites/${body.id}/pages/${page.id}/server-readings`
-}, 60_000)
+})
 afterAll(async () => {
   await db?.close()
   await t?.stop()
@@ -45,7 +45,7 @@ it('tells answers made afresh from kept copies, with the site’s own work', asy
   expect(body.kept.firstByte.most).toBeLessThan(body.fresh.firstByte.least)
   expect(body.fresh.siteMs).toBeLessThan(body.fresh.firstByte.most)
   expect(body.fresh.payers.map(({ payer }: { payer: string }) => payer)).toContain('seek-helper')
-}, 60_000)
+})
 
 it('asks nothing twice when its job runs again', async () => {
   const before = await ServerReadingRow.findAll()
@@ -81,7 +81,7 @@ it('is over, with its reason, when no worker could end it however often it was b
   expect((await t.call('GET', path)).body).toMatchObject({ underWay: 0, failure: expect.stringContaining('no worker') })
   expect((await t.call('POST', path, { times: 1 })).status).toBe(202)
   await runNewest()
-}, 60_000)
+})
 
 it('says why when nobody answers', async () => {
   const nobody = createServer()
@@ -92,4 +92,4 @@ it('says why when nobody answers', async () => {
   expect((await t.call('POST', path, { times: 1 })).status).toBe(202)
   await runNewest()
   expect((await t.call('GET', path)).body).toMatchObject({ underWay: 0, failure: expect.stringContaining('refused') })
-}, 30_000)
+})

@@ -24,7 +24,7 @@ beforeAll(async () => {
   const { body } = await t.call('POST', '/sites', { address: plain.address, local: true, withoutConnector: true })
   site = `/sites/${body.id}`
   steps = `${site}/steps`
-}, 60_000)
+})
 afterAll(async () => {
   await t?.stop()
   await plain?.stop()
@@ -103,7 +103,7 @@ it('are taken by the first repeat that succeeds; those after it are clean, and k
   const [second, third] = readings.slice(1).map(({ timings }) => timings.load!)
   expect(sheet).toMatchObject({ repeats: 3, timedRepeats: 2 })
   expect(sheet.timings.load).toBeCloseTo((second! + third!) / 2, 3)
-}, 120_000)
+})
 
 it('are taken alone where no other repeat follows, since that one gives the times, too', async () => {
   const [page]: Page[] = (await t.call('GET', `${site}/pages`)).body
@@ -121,4 +121,4 @@ it('are taken alone where no other repeat follows, since that one gives the time
   expect(alone).toHaveBeenCalledTimes(1)
   const rows = await ReadingRow.findAll({ where: { sweepId: sweep.id } })
   expect(rows.map(({ loadMs }) => loadMs !== null)).toEqual([true])
-}, 60_000)
+})

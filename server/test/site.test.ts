@@ -34,7 +34,7 @@ beforeAll(async () => {
   await new Promise<void>((resolve) => closed.listen(0, '127.0.0.1', resolve))
   closedPort = (closed.address() as AddressInfo).port
   await new Promise((resolve) => closed.close(resolve))
-}, 30_000)
+})
 afterAll(async () => {
   await new Promise((resolve) => odd?.close(resolve))
   await t?.stop()

@@ -58,7 +58,7 @@ export class StandinReader {
     await this.putRules(rules)
     const url = new URL(path, this.standin.address)
     const header = measuringHeader(url, KEY, { rules: this.version, cache: 'bypass' }, Date.now() / 1000)
-    return readPage(this.browser, {
+    const reading = await readPage(this.browser, {
       reach: 'anywhere',
       url: url.href,
       lens: DEFAULT_LENS.settings,
@@ -67,6 +67,8 @@ export class StandinReader {
       clean: true,
       ...more,
     })
+    // How many of its pings lie within a load is a matter of how busy the machine is.
+    return { ...reading, requests: reading.requests.filter((request) => !request.url.endsWith('/presence')) }
   }
 
   async putRules(rules: Partial<Rule>[]): Promise<void> {

@@ -44,7 +44,7 @@ beforeAll(async () => {
   })
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
   origin = `http://steps.localhost:${(server.address() as AddressInfo).port}`
-}, 30_000)
+})
 afterAll(async () => {
   await browser?.close()
   server?.closeAllConnections()
@@ -81,7 +81,7 @@ it('does what visitors do, keeps it apart from the load, and sends no form but t
   expect(reading.title).toBe('Shop')
   expect(asked).not.toContain('/enquiry')
   expect(asked).not.toContain('/pressed')
-}, 60_000)
+})
 
 it('tells what lay idle and was needed later', async () => {
   const reading = await event()
@@ -91,7 +91,7 @@ it('tells what lay idle and was needed later', async () => {
   expect(use!.used.some(([from, to]) => from <= LATER.indexOf('never(){') && to > LATER.indexOf('return 1'))).toBe(
     false,
   )
-}, 60_000)
+})
 
 it('tells which elements scripts have made', async () => {
   const reading = await event()
@@ -104,7 +104,7 @@ it('tells which elements scripts have made', async () => {
     written: 0,
     made: 3,
   })
-}, 60_000)
+})
 
 it('loads as slowly as the lens says, and goes on as fast as it can', async () => {
   const { settings } = DEFAULT_LENS
@@ -117,7 +117,7 @@ it('loads as slowly as the lens says, and goes on as fast as it can', async () =
   expect(took(reading.requests, '/later.js')).toBeGreaterThan(1100)
   const menu = reading.steps.find(({ name }) => name === 'open the menu')!
   expect(took(menu.requests, '/menu.js')).toBeLessThan(1100)
-}, 60_000)
+})
 
 it('tells no times where nobody looks at them, and slows no processor for them', async () => {
   const device = { ...DEFAULT_LENS.settings.device, cpuSlowdown: 10 }
@@ -129,14 +129,14 @@ it('tells no times where nobody looks at them, and slows no processor for them',
   expect(unwatched.mainThread).toEqual([])
   // Some 50 ms of work, ten times as long.
   expect(watched.timings.longestTask!).toBeGreaterThan(3 * (unwatched.timings.longestTask ?? 50))
-}, 60_000)
+})
 
 it('pictures the whole page', async () => {
   await event()
   expect(picture).toMatchObject({ width: 1280 })
   expect(picture!.height).toBeGreaterThan(3000)
   expect(picture!.jpeg.subarray(0, 2).toString('hex')).toBe('ffd8')
-}, 60_000)
+})
 
 it('says what a page has nothing for', async () => {
   const { steps } = await read('/bare', 'product')
@@ -148,4 +148,4 @@ it('says what a page has nothing for', async () => {
     'fill the form: not there',
     'add to basket: not there',
   ])
-}, 60_000)
+})

@@ -15,7 +15,7 @@ beforeAll(async () => {
   const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   site = `/sites/${body.id}`
   pages = (await t.call('GET', `${site}/pages`)).body
-}, 30_000)
+})
 afterAll(() => t?.stop())
 
 const sequelize = () => t.app.get(Sequelize)

@@ -5,7 +5,7 @@ import { StandinReader } from './standin-reader.js'
 
 /** Traps that come with a switch, an update, another edition, or an outsider in trouble. */
 let site: StandinReader
-beforeAll(async () => void (site = await StandinReader.start()), 60_000)
+beforeAll(async () => void (site = await StandinReader.start()))
 afterAll(() => site?.stop())
 
 const pathsOf = ({ requests }: Reading) => requests.map((r) => new URL(r.url).pathname)
@@ -16,13 +16,13 @@ it('a switch says off while the file still loads', async () => {
   const { addOns } = await site.sources()
   expect(addOns.find(({ slug }) => slug === 'snowfall')!.features).toMatchObject([{ slug: 'snow', on: false }])
   expect(pathsOf(await site.readPlain('/privacy'))).toContain('/add-ons/snowfall/snowfall.js')
-}, 30_000)
+})
 
 it('the site’s own delivery host is no outsider', async () => {
   const reading = await site.readPlain('/privacy')
   const { payerOf } = await site.chargesOf(reading)
   expect(payerOf('files.fernhollow.localhost')).toEqual(['ticket-desk', 'field-map'])
-}, 30_000)
+})
 
 it('outsiders’ scripts are put in by a template, an injected header, a theme switch and other scripts', async () => {
   const reading = await site.readPlain('/privacy')
@@ -40,7 +40,7 @@ it('outsiders’ scripts are put in by a template, an injected header, a theme s
   const off = await site.readUnder('/privacy', [{ addon: 'head-room' }])
   expect(off.requests.filter((r) => /plumeline|gale\./.test(r.url))).toEqual([])
   await site.call('PUT', '/add-ons/hollow/features', { features: { 'visitor-figures': true } })
-}, 30_000)
+})
 
 it('the paid edition brings seven requests and 84 KB to a page where nothing changed', async () => {
   const plain = await site.readPlain('/privacy')
@@ -53,7 +53,7 @@ it('the paid edition brings seven requests and 84 KB to a page where nothing cha
   expect(Math.round(more.reduce((sum, r) => sum + r.transferBytes, 0) / 1024)).toBe(84)
   // Its own five tags are all that came to the page.
   expect(paid.domElements).toBe(plain.domElements + 5)
-}, 30_000)
+})
 
 it('an update breaks one page by one of its files: without that file the page is whole', async () => {
   await site.call('POST', '/add-ons/code-colours/install', { version: '4.1.0' })
@@ -69,7 +69,7 @@ it('an update breaks one page by one of its files: without that file the page is
   expect(await errorsWithout('pack-web.js')).toBeGreaterThan(0)
   expect(await errorsWithout('pack-text.js')).toBe(0)
   await site.call('POST', '/add-ons/code-colours/install', { version: '4.0.0' })
-}, 60_000)
+})
 
 it('two minifiers break the table sorter, each alone does not', async () => {
   await site.putRules([])
@@ -88,12 +88,12 @@ it('two minifiers break the table sorter, each alone does not', async () => {
   await site.call('PUT', '/add-ons/trim-press/active', { active: false })
   expect(await firstTreeAfterPress()).toBe('River alder')
   await site.call('PUT', '/add-ons/trim-press/active', { active: true })
-}, 60_000)
+})
 
 it('a library that is put off comes too late for the scripts that need it', async () => {
   const late = await site.readUnder('/', [{ addon: 'rootlib', effect: 'order', order: 'defer' }])
   expect(late.consoleErrors.join(' ')).toContain('rootlib is not defined')
-}, 30_000)
+})
 
 it('faces that load when they come into sight are far fewer at first', async () => {
   await site.call('PUT', '/add-ons/comments/features', { features: { 'lazy-faces': true } })
@@ -101,7 +101,7 @@ it('faces that load when they come into sight are far fewer at first', async () 
   await site.call('PUT', '/add-ons/comments/features', { features: { 'lazy-faces': false } })
   const faces = reading.requests.filter((r) => r.url.includes('manyfaces')).length
   expect(faces).toBeLessThan(140)
-}, 30_000)
+})
 
 it('a local copy is served by the own host, and is still the outsider’s add-on to pay for', async () => {
   const reading = await site.readUnder('/about', [{ addon: 'letterloft-fonts', effect: 'local' }])
@@ -111,7 +111,7 @@ it('a local copy is served by the own host, and is still the outsider’s add-on
   expect(copies.every((r) => r.status === 200)).toBe(true)
   const { attribution } = await site.chargesOf(reading)
   expect(tolls(reading, attribution).find(({ payer }) => payer === 'letterloft-fonts')!.requests).toBe(3)
-}, 30_000)
+})
 
 it('what can’t be copied is refused, and nothing changes', async () => {
   const refused = (addon: string) => expect(site.putRules([{ addon, effect: 'local' }])).rejects.toThrow(/422/)
@@ -133,7 +133,7 @@ it('an outsider that is slow, down or endless makes its page slow, short of a fi
   expect(endless.timings.load).toBeGreaterThan(0)
   expect(endless.timings.quiet).toBeNull()
   expect((await site.chargesOf(endless)).payerOf('brook.localhost')).toEqual(['sky-reports'])
-}, 60_000)
+})
 
 it('without its script the menu of the phone does not open', async () => {
   await site.putRules([])
@@ -150,7 +150,7 @@ it('without its script the menu of the phone does not open', async () => {
   await site.call('POST', '/purge')
   expect(await opens()).toBe(false)
   await site.putRules([])
-}, 60_000)
+})
 
 it('glued files are split by their parts, and the page falls by what an add-on had in them', async () => {
   const glue = (on: boolean) =>
@@ -171,7 +171,7 @@ it('glued files are split by their parts, and the page falls by what an add-on h
   expect(expected).toBeGreaterThan(20_000)
   await glue(false)
   await site.putRules([])
-}, 60_000)
+})
 
 it('adds up to the byte what every add-on loads, switches or none', async () => {
   const reading = await site.readUnder('/articles/a-map-of-smells', [])
@@ -180,4 +180,4 @@ it('adds up to the byte what every add-on loads, switches or none', async () => 
   expect(charged).toBe(
     bytesOf(reading) + reading.requests.filter((r) => r.type === 'document').reduce((s, r) => s + r.transferBytes, 0),
   )
-}, 30_000)
+})

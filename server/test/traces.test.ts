@@ -15,7 +15,7 @@ beforeAll(async () => {
   t = await appForTest()
   port = (t.app.getHttpServer().address() as AddressInfo).port
   token = t.app.get<Config>(CONFIG).tracesToken
-}, 30_000)
+})
 afterAll(() => t?.stop())
 
 const TRACE = 'a'.repeat(32)

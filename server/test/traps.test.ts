@@ -14,7 +14,7 @@ import { StandinReader } from './standin-reader.js'
 
 /** The stand-in's traps, met in the real browser: each really happens, and each is charged to who causes it. */
 let site: StandinReader
-beforeAll(async () => void (site = await StandinReader.start()), 60_000)
+beforeAll(async () => void (site = await StandinReader.start()))
 afterAll(() => site?.stop())
 
 /**
@@ -31,7 +31,7 @@ it('the library left out breaks the slider, in the console and to the eye', asyn
   const broken = await site.readUnder('/', [{ addon: 'rootlib', effect: 'leave-out' }])
   expect(whole.consoleErrors).toEqual([])
   expect(broken.consoleErrors.join(' ')).toContain('rootlib is not defined')
-}, 30_000)
+})
 
 it('the statistics tag held back loses visits', async () => {
   const before = countedVisits()
@@ -39,7 +39,7 @@ it('the statistics tag held back loses visits', async () => {
   expect(countedVisits()).toBe(before + 1)
   await site.readUnder('/privacy', [{ addon: 'tagbasket', effect: 'hold', until: 'input' }])
   expect(countedVisits()).toBe(before + 1)
-}, 30_000)
+})
 
 it('the tag container brings in others, through scripts and redirects, and pays for all of them', async () => {
   const known = await site.sources()
@@ -58,7 +58,7 @@ it('the tag container brings in others, through scripts and redirects, and pays 
     ]),
   )
   expect([...requests.values()].filter(({ payer }) => payer === 'unassigned')).toEqual([])
-}, 30_000)
+})
 
 it('a hundred and forty faces are a hundred and forty requests of the comments', async () => {
   const known = await site.sources()
@@ -66,7 +66,7 @@ it('a hundred and forty faces are a hundred and forty requests of the comments',
   const comments = tolls(reading, attribute(reading, known.sources)).find((toll) => toll.payer === 'comments')
   expect(comments!.requests).toBe(140)
   expect(comments!.queries).toBe(1)
-}, 30_000)
+})
 
 it('the server’s time goes where the traps are: two hundred queries of the menu, a wait for the river', async () => {
   const known = await site.sources()
@@ -76,7 +76,7 @@ it('the server’s time goes where the traps are: two hundred queries of the men
   expect(byPayer.get('river-level')!.serverMs).toBeGreaterThan(130)
   expect(byPayer.get('river-level')!.queries).toBe(0)
   expect(byPayer.get('nightly-copy')?.requests ?? 0).toBe(0)
-}, 30_000)
+})
 
 /** Those whose removal takes most others with them. */
 const HARDEST = ['tagbasket', 'grove-builder', 'canopy-slider', 'comments']
@@ -159,7 +159,7 @@ it('what is preloaded for a press that nobody makes comes whole, and none of it 
   expect(reading.fileUse.filter(({ requestId }) => requestId === ahead[0]!.id)).toEqual([
     { requestId: ahead[0]!.id, used: [] },
   ])
-}, 60_000)
+})
 
 it('seven weights are declared by the font host, and every page draws two of them at most', async () => {
   for (const path of ['/', '/privacy']) {
@@ -169,4 +169,4 @@ it('seven weights are declared by the font host, and every page draws two of the
     expect(fromOutside.filter(({ drawn }) => drawn)).toHaveLength(2)
     expect(requests.filter(({ url }) => /letterloft.*woff2/.test(url))).toHaveLength(2)
   }
-}, 90_000)
+})

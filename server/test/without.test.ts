@@ -26,7 +26,7 @@ beforeAll(async () => {
   site = (await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })).body
   page = (await t.call('GET', `/sites/${site.id}/pages`)).body.find((p: { path: string }) => p.path === '/contact')
   path = `/sites/${site.id}/pages/${page.id}/without`
-}, 60_000)
+})
 afterAll(async () => {
   await browser?.close()
   await db?.close()
@@ -52,7 +52,7 @@ it('refuses some hosts, or all but the site’s own, and nothing else', async ()
   const none = await read({ allBut: own })
   expect(hostsOf(none.requests.filter((request) => !wasBlocked(request))).sort()).toEqual(own.sort())
   expect(hostsOf(none.requests.filter(wasBlocked))).toContain(`tagbasket.localhost:${port}`)
-}, 60_000)
+})
 
 it('asks for a sweep first, since only that tells whose hosts there are', async () => {
   expect((await t.call('POST', path, {})).status).toBe(422)
@@ -96,4 +96,4 @@ it('reads with and without in turn, and goes on where it was broken off', async 
   })
   expect(taken.figures.loadMs.beforeReadings).toHaveLength(3)
   expect((await WithoutRow.findByPk(id))!.sides.without).toHaveLength(3)
-}, 120_000)
+})

@@ -73,7 +73,7 @@ it('are requests of the page, each counted once, with their bytes', async () => 
   expect(late).toMatchObject({ initiator: { type: 'redirect' }, redirectedFrom: of('/old')[0]!.id })
   expect(late.startedMs).toBeGreaterThan(200)
   expect(reading.timings.quiet!).toBeGreaterThanOrEqual(late.startedMs)
-}, 60_000)
+})
 
 it('are charged to whoever pays for the worker', async () => {
   const reading = await readPage(browser, { reach: 'anywhere', url: `${origin}/`, lens: DEFAULT_LENS.settings })
@@ -86,7 +86,7 @@ it('are charged to whoever pays for the worker', async () => {
   const counter = charged.find(({ payer }) => payer === 'counter')!
   // Both workers, the library, the data, the redirect and what it led to, and the second request for page.js.
   expect(counter.requests).toBe(7)
-}, 60_000)
+})
 
 it('are those of a service worker, too, and what a worker asks for in a step is the step’s', async () => {
   sent.clear()
@@ -115,4 +115,4 @@ it('are those of a service worker, too, and what a worker asks for in a step is 
   }
   const { requests } = attribute(reading, sources)
   expect(kept.map(({ id }) => requests.get(id)!.payer)).toEqual(['offline', 'offline'])
-}, 60_000)
+})

@@ -17,13 +17,13 @@ beforeAll(async () => {
   t = await appForTest()
   const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
   site = `/sites/${body.id}`
-}, 30_000)
+})
 
 afterAll(async () => {
   for (const worker of workers) worker.kill('SIGTERM')
   await Promise.all(workers.filter((w) => w.exitCode === null && w.signalCode === null).map((w) => once(w, 'exit')))
   await t?.stop()
-}, 30_000)
+})
 
 async function startWorker(): Promise<ChildProcess> {
   const worker = spawn(process.execPath, [WORKER], { env: { ...process.env, NODE_OPTIONS: '' } })

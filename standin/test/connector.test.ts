@@ -4,7 +4,7 @@ const skipForm = { id: 'r1', addon: 'enquiry-form', effect: 'skip', place: { lev
 const file = (...rules: unknown[]) => ({ format: 'unvelt-rules/1', rules })
 
 let site: Awaited<ReturnType<typeof standinForTest>>
-beforeAll(async () => (site = await standinForTest()), 30_000)
+beforeAll(async () => (site = await standinForTest()))
 afterAll(() => site?.stop())
 
 describe('the connector', () => {

@@ -36,6 +36,8 @@ export async function runWithoutJob(tools: WorkerTools, { id }: WithoutJob): Pro
         url: url.href,
         lens: settings,
         reach: reachOf(site),
+        // Only what it costs is compared, and looking at more would slow the page.
+        clean: true,
         ...(key && {
           measuringHeader: () => measuringHeader(url, key, { rules: 'live', cache: 'bypass' }, Date.now() / 1000),
         }),

@@ -7,18 +7,19 @@ import { previewWords } from './preview-words.js'
 
 interface SweepPreviewProps {
   site: Site
-  lensIds: number[]
+  /** None yet, as long as it is not known which there are. */
+  lensIds: number[] | null
   choice: Choice
   repeats: number
 }
 
 /** How many pages a sweep would read, and how much of the site's visits falls on them. */
 export function SweepPreview({ site, lensIds, choice, repeats }: SweepPreviewProps) {
-  const request = { lensIds, ...requestOf(choice) }
+  const request = { lensIds: lensIds ?? [], ...requestOf(choice) }
   const preview = useQuery({
     queryKey: [...keys.site(site.id), 'sweep-preview', request],
     queryFn: () => call<SweepPages[]>('POST', `/sites/${site.id}/sweeps/preview`, request),
-    enabled: lensIds.length > 0 && isWhole(choice),
+    enabled: (lensIds ?? []).length > 0 && isWhole(choice),
     placeholderData: keepPreviousData,
     retry: false,
   })
@@ -29,7 +30,7 @@ export function SweepPreview({ site, lensIds, choice, repeats }: SweepPreviewPro
       </p>
     )
   const missing =
-    lensIds.length === 0
+    lensIds?.length === 0
       ? 'Choose a lens.'
       : !isWhole(choice)
         ? 'No page is chosen yet.'

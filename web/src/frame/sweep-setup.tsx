@@ -18,7 +18,7 @@ const MOST_REPEATS = 50
 /** What a sweep is to be like: through which lenses, of which pages, and how often each is read. */
 export function SweepSetup({ site, start }: { site: Site; start: ReturnType<typeof useStartSweep> }) {
   const [open, setOpen] = useState(false)
-  const { data: lenses = [] } = useLenses(site.id)
+  const { data: lenses = [], isPending } = useLenses(site.id)
   const [chosen, setChosen] = useState<number[] | null>(null)
   const [repeats, setRepeats] = useState(DEFAULT_REPEATS)
   const [withoutRules, setWithoutRules] = useState(false)
@@ -84,7 +84,7 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
             </label>
           </div>
           <div className="border-t border-line px-4 pt-3 pb-4">
-            <SweepPreview site={site} lensIds={lensIds} choice={pages} repeats={repeats} />
+            <SweepPreview site={site} lensIds={isPending ? null : lensIds} choice={pages} repeats={repeats} />
             <div className="mt-3 flex items-center justify-between">
               <Link
                 to={`/sites/${site.id}/settings`}
