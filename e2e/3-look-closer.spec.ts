@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test } from '@playwright/test'
 import { openPage, openStandin } from './places.js'
 
 /** What a sweep knows beyond the ledger: where a page's time goes, on the server and in the browser, and who is outside. */
@@ -10,7 +10,7 @@ test('the parts of the wait add up, and the server’s part is told step by step
   await openPage(page, 'About the arboretum')
   const wait = page.getByRole('region', { name: 'Whom one waits for' })
   await expect(wait.getByText('Add-ons on the server')).toBeVisible()
-  const shares = await wait.getByText(/^\d+(\.\d)? %$/).allTextContents()
+  const shares = await wait.getByText(/^\d+(\.\d)?\s%$/).allTextContents()
   expect(shares).toHaveLength(5)
   expect(shares.reduce((sum, share) => sum + Number.parseFloat(share), 0)).toBeCloseTo(100, -0.5)
 

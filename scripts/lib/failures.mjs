@@ -1,6 +1,7 @@
+import { stripVTControlCharacters } from 'node:util'
+
 const LINES = 12
-const plain = (text) => text.replace(/\u001b\[[0-9;]*m/g, '')
-const briefly = (text) => plain(text).trim().split('\n').slice(0, LINES).join('\n')
+const briefly = (text) => stripVTControlCharacters(text).trim().split('\n').slice(0, LINES).join('\n')
 
 /** What failed by Jest's own report, each as a name and the first lines of why. */
 export function failuresOfJest({ testResults = [] }) {

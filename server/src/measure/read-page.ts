@@ -27,12 +27,11 @@ export async function readyPage(browser: Browser, order: ReadingOrder): Promise<
   const way = order.reach === 'anywhere' && !speed ? null : await WayOut.start(order.reach, speed)
   const { hardMs } = order.limits ?? DEFAULT_LIMITS
   const bounded = <T>(asked: Promise<T>) =>
-    whileConnected(
-      browser,
-      withinTime(hardMs, asked, `The page kept the browser busy for ${hardMs / 1000} s.`),
-    ).catch((error: unknown) => {
-      throw (way && whyNotReached(way, order.url, error)) ?? error
-    })
+    whileConnected(browser, withinTime(hardMs, asked, `The page kept the browser busy for ${hardMs / 1000} s.`)).catch(
+      (error: unknown) => {
+        throw (way && whyNotReached(way, order.url, error)) ?? error
+      },
+    )
   let context: BrowserContext | null = null
   const close = async () => {
     await way?.stop()
