@@ -79,6 +79,7 @@ describe('times', () => {
 
 it('changes have a true sign, and what does not change has none', () => {
   expect([3, -1_200, 0].map((value) => spoken(signed(value, bytes)))).toEqual(['+3 B', '−1.2 KB', '0 B'])
+  expect(spoken(signed(-0.01, milliseconds))).toBe('under 0.1 ms')
 })
 
 it('shares have a tenth where it says something, and none can be told of nothing', () => {

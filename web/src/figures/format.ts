@@ -49,9 +49,10 @@ export const MEASURE_WORDS: Record<Measure, MeasureWords> = {
   queryMs: { name: 'Query time', unit: 'ms', short: shortMs, long: milliseconds },
 }
 
-/** A change with its sign; a true minus, so that figures line up. */
+/** A change with its sign; a true minus, so that figures line up. What is too small for a figure has none. */
 export function signed(value: number, format: (value: number) => string): string {
   const text = format(Math.abs(value))
+  if (!/^\d/.test(text)) return text
   return value > 0 ? `+${text}` : value < 0 ? `−${text}` : text
 }
 
