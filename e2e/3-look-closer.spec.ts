@@ -34,7 +34,7 @@ test('the file with the most idle bytes is found on a page, and the typefaces th
   await page.getByRole('tab', { name: 'Files' }).click()
   const first = page.getByRole('table', { name: 'Files' }).getByRole('row').nth(1)
   await expect(first).toContainText('field-map.js')
-  await expect(first).toContainText(/7\d %/)
+  await expect(first).toContainText(/7\d\s%/)
   await page.getByRole('tab', { name: 'Typefaces' }).click()
   await expect(page.getByText('8 typefaces declared')).toBeVisible()
   await expect(page.getByRole('listitem').filter({ hasText: 'not drawn' }).first()).toBeVisible()

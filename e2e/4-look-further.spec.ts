@@ -161,5 +161,5 @@ test('page views are taken in from a table, and a bad one is refused with the pl
   const shown = page.getByRole('button', { name: 'Sweep and lens shown' })
   await expect(shown).not.toContainText('of visits')
   await page.getByRole('button', { name: 'Show it' }).click()
-  await expect(shown).toContainText(/\d of 8 pages, \d+ % of visits/)
+  await expect(shown).toContainText(/\d of 8 pages, \d+\s% of visits/)
 })

@@ -208,13 +208,13 @@ test('the pages of a sweep are chosen by sitemap, by hand or by sample, and what
   await page.getByRole('button', { name: 'Set up a sweep' }).click()
   const setup = page.getByRole('dialog')
   const told = setup.getByRole('status')
-  await expect(told).toHaveText(/^66 pages: 264 readings, about \d+ min at the pace of the last sweep\.$/)
+  await expect(told).toHaveText(/^66 pages: 264 readings, about \d+\smin at the pace of the last sweep\.$/)
 
   await setup.getByRole('radio', { name: 'By sitemap' }).click()
   await expect(setup).toContainText(/The sitemap lists \d+ addresses; \d+ of them are among the site’s 66 pages/)
   await expect(setup).toContainText('/events/spring-fair')
   await expect(told).toHaveText(
-    /^6\d pages of 66, with 9\d % of the known page views: 2\d\d readings, about \d+ min at the pace of the last sweep\.$/,
+    /^6\d pages of 66, with 9\d\s% of the known page views: 2\d\d readings, about \d+\smin at the pace of the last sweep\.$/,
   )
 
   await setup.getByRole('radio', { name: 'By hand' }).click()
@@ -223,7 +223,7 @@ test('the pages of a sweep are chosen by sitemap, by hand or by sample, and what
   await setup.getByLabel('Narrow the pages').fill('owl article')
   await setup.getByRole('group', { name: 'Pages to read' }).getByRole('checkbox').first().check()
   await expect(told).toHaveText(
-    /^1 page of 66, with [\d.]+ % of the known page views: 4 readings, about a minute at the pace of the last sweep\.$/,
+    /^1 page of 66, with [\d.]+\s% of the known page views: 4 readings, about a minute at the pace of the last sweep\.$/,
   )
   await setup.getByLabel('Narrow the pages').fill('/office')
   await setup.getByRole('button', { name: /^Tick \d+ pages$/ }).click()
@@ -232,6 +232,6 @@ test('the pages of a sweep are chosen by sitemap, by hand or by sample, and what
   await setup.getByRole('radio', { name: 'A sample' }).click()
   await setup.getByRole('spinbutton', { name: /Read each page/ }).fill('1')
   await expect(told).toHaveText(
-    /^\d+ pages of 66, with \d+ % of the known page views: \d+ readings, about .+ at the pace of the last sweep\.$/,
+    /^\d+ pages of 66, with \d+\s% of the known page views: \d+ readings, about .+ at the pace of the last sweep\.$/,
   )
 })
