@@ -39,7 +39,8 @@ export async function readyPage(browser: Browser, order: ReadingOrder): Promise<
     if (context && browser.isConnected()) await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
   }
   try {
-    context = await contextOf(browser, order.lens, { proxy: way?.address, recordHarTo: order.recordHarTo })
+    const through = { proxy: way?.address, recordHarTo: order.recordHarTo }
+    context = await whileConnected(browser, contextOf(browser, order.lens, through))
     context.on('page', (page) => void closeIfOpened(page))
     const reader = await bounded(readerIn(context, order, () => way?.hurry()))
     return {
