@@ -42,7 +42,8 @@ it('tells answers made afresh from kept copies, with the site’s own work', asy
     kept: { firstByte: { count: 3 }, siteMs: null },
     keptBecause: expect.stringContaining('cache'),
   })
-  expect(body.kept.firstByte.most).toBeLessThan(body.fresh.firstByte.least)
+  // Other work on the machine only adds to a time.
+  expect(body.kept.firstByte.least).toBeLessThan(body.fresh.firstByte.least)
   expect(body.fresh.siteMs).toBeLessThan(body.fresh.firstByte.most)
   expect(body.fresh.payers.map(({ payer }: { payer: string }) => payer)).toContain('seek-helper')
 })
