@@ -65,8 +65,20 @@ describe('a sweep', () => {
     )
     expect(await left()).toBe(435)
     await sequelize().query(`update sweep set status = 'done' where id = ${body.id}`)
-    const [next] = (await t.call('POST', `${site}/sweeps/preview`, {})).body
-    expect(next).toMatchObject({ pages: 8, secondsEach: 15 })
+    const next = async () => (await t.call('POST', `${site}/sweeps/preview`, {})).body[0]
+    // All of it failed, and nothing was told of how long a reading takes.
+    expect(await next()).toMatchObject({ pages: 8, secondsEach: null })
+    const { sources, siteId } = (await SweepRow.findByPk(body.id))!
+    const read = { sweepId: body.id, pageId: pages[3]!.id, variant: 'live', repeat: 1 }
+    await storeReading(read, reading([record('page', { type: 'document' })]), sources)
+    await storeTolls(sequelize(), siteId, read, sources)
+    await sequelize().query(
+      `update reading set read_at = started_at + interval '60 seconds' from sweep
+       where sweep.id = sweep_id and sweep_id = ${body.id} and page_id = ${read.pageId}`,
+    )
+    // Thirty seconds to the first two, thirty more to this one; the hour before the last is a pause.
+    expect(await next()).toMatchObject({ pages: 8, secondsEach: 20 })
+    await sequelize().query(`delete from sweep where id = ${body.id}`)
   })
 
   it('is paused and goes on with the pages that wait, once', async () => {

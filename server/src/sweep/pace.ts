@@ -1,5 +1,4 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
-import { SweepRow } from './sweep.model.js'
 
 /** What is left is expected to go on as the last readings went. */
 const LAST_READINGS = 30
@@ -11,11 +10,15 @@ export async function secondsLeft(sequelize: Sequelize, sweepId: number, reading
   return pace === null ? null : Math.round(pace * readings)
 }
 
-/** Seconds that a reading took in the newest survey through a lens; null where there was none. */
+/** Seconds that a reading took in the newest survey through a lens that read anything; null where there was none. */
 export async function lastPace(sequelize: Sequelize, lensId: number): Promise<number | null> {
-  const where = { lensId, purpose: 'survey', status: 'done' } as const
-  const last = await SweepRow.findOne({ where, order: [['startedAt', 'desc']], attributes: ['id'] })
-  return last && secondsEach(sequelize, last.id, MOST_READINGS)
+  // Of a site that was down, failures come faster than readings ever could.
+  const [last] = await sequelize.query<{ id: number }>(
+    `select id from sweep where lens_id = :lensId and purpose = 'survey' and status = 'done'
+     and exists (select 1 from toll where sweep_id = sweep.id) order by started_at desc limit 1`,
+    { replacements: { lensId }, type: QueryTypes.SELECT },
+  )
+  return last ? secondsEach(sequelize, last.id, MOST_READINGS) : null
 }
 
 /**

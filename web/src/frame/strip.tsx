@@ -7,6 +7,7 @@ import { dateTime, percent, plural } from '../figures/format.js'
 import { chooseFile } from '../parts/choose-file.js'
 import { useHarImport } from './har-import.js'
 import { Palette } from './palette.js'
+import { useShowSweep } from './show-sweep.js'
 import { SweepButton } from './sweep-button.js'
 
 /** What is shown, and what it is based on, across the top. */
@@ -60,19 +61,16 @@ const sampleWords = ({ of, share }: SampleView, pages: number) =>
 
 /** Which sweep the figures come from, under which lens, read how often; and the others to choose from. */
 function Basis({ site }: { site: Site }) {
-  const [search, setSearch] = useSearchParams()
+  const [search] = useSearchParams()
+  const show = useShowSweep()
   const { data: sweeps = [] } = useSweeps(site.id)
   const { data: ledger } = useLedger(site.id, search.get('sweep'))
-  const har = useHarImport(site, (sweep) =>
-    setSearch((old) => new URLSearchParams({ ...Object.fromEntries(old), sweep: String(sweep) })),
-  )
+  const har = useHarImport(site, show)
   if (!ledger) return null
   if (!ledger.sweep) return <p className="text-soft">No sweep yet</p>
   const takeHar = () => chooseFile('.har,application/json', (file) => har.mutate(file))
   const { id, startedAt, lens, repeats, status, sample, pages, withoutRules } = ledger.sweep
   const state = status === 'done' ? '' : status === 'running' ? ' · still reading' : ` · ${status}`
-  const choose = (sweep: number) =>
-    setSearch((old) => new URLSearchParams({ ...Object.fromEntries(old), sweep: String(sweep) }))
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
@@ -93,7 +91,7 @@ function Basis({ site }: { site: Site }) {
           sideOffset={6}
           className="z-20 max-h-96 overflow-auto border border-line bg-sheet py-1"
         >
-          <DropdownMenu.RadioGroup value={String(id)} onValueChange={(value) => choose(Number(value))}>
+          <DropdownMenu.RadioGroup value={String(id)} onValueChange={(value) => show(Number(value))}>
             {sweeps
               .filter((sweep) => sweep.purpose !== 'proof' && sweep.readings > sweep.readingsFailed)
               .map((sweep) => (
