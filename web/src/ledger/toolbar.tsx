@@ -101,7 +101,7 @@ function Filters({ view, onChange }: Pick<ToolbarProps, 'view' | 'onChange'>) {
           align="start"
           sideOffset={6}
           aria-label="Filters"
-          className="z-20 grid w-72 gap-2.5 border border-line bg-sheet p-4 text-[13px]"
+          className="z-20 grid w-96 gap-2.5 border border-line bg-sheet p-4 pr-9 text-[13px]"
         >
           <Field label="Kind of add-on" value={view.kind} any="any kind" onChange={(kind) => onChange({ kind })}>
             {KINDS}
@@ -119,7 +119,7 @@ function Filters({ view, onChange }: Pick<ToolbarProps, 'view' | 'onChange'>) {
               min={0}
               value={view.least || ''}
               onChange={(event) => onChange({ least: Math.max(0, Number(event.target.value)) })}
-              className="h-7 w-28 border border-line bg-paper px-2 text-right"
+              className="h-7 w-44 border border-line bg-paper px-2 text-right"
               aria-describedby="least-note"
             />
           </label>
@@ -158,7 +158,7 @@ function Field({ label, value, any, children, onChange }: FieldProps) {
       <select
         value={value ?? ''}
         onChange={(event) => onChange(event.target.value || null)}
-        className="h-7 w-36 border border-line bg-paper px-1.5"
+        className="h-7 w-44 border border-line bg-paper px-1.5"
       >
         <option value="">{any}</option>
         {children.map((each) => (
