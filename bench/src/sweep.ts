@@ -49,7 +49,7 @@ try {
   if (!STEPS) await call('PUT', `/sites/${id}/steps`, { steps: [] })
   const lenses = (await call<Lens[]>('GET', `/sites/${id}/lenses`)).slice(0, 2)
   const browser = await launchBrowser(process.env.UNVELT_CHROMIUM!)
-  running.push(start('measure/worker.js'))
+  running.push(start('worker/worker.js'))
   let swept = 0
   let bare = 0
   for (const lens of lenses) {

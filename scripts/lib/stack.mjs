@@ -55,7 +55,7 @@ export async function startStack({ home, port, standinPort, throwaway = false, q
       ready(server, `${address}/api/health`, (response) => response.ok),
     ])
     const keepWorker = () => {
-      const worker = start('worker', 'server/dist/measure/worker.js', env)
+      const worker = start('worker', 'server/dist/worker/worker.js', env)
       // A worker that dies loses nothing; another one takes its place while the rest is up.
       void worker.ended.then(() => {
         if (!running.includes(worker)) return

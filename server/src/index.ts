@@ -1,6 +1,6 @@
 export { connect } from './database/connect.js'
 export { createApp } from './create-app.js'
-export { launchBrowser } from './measure/browser.js'
-export { readPage } from './measure/read-page.js'
+export { launchBrowser } from './browser/browser.js'
+export { readPage } from './browser/read-page.js'
 export { DEFAULT_LENS } from './lens/lens-settings.js'
 export { WayOut } from './reach/way-out.js'

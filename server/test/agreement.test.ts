@@ -7,9 +7,9 @@ import { HarReader, samplePages, type Reading, type RequestRecord, wentOut } fro
 import { startStandin, type Standin } from '@unvelt/standin'
 import { standinDatabase } from '../../testing/standin-database.js'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
-import { launchBrowser } from '../src/measure/browser.js'
-import { readPage } from '../src/measure/read-page.js'
-import { ConnectorClient } from '../src/site/connector-client.js'
+import { launchBrowser } from '../src/browser/browser.js'
+import { readPage } from '../src/browser/read-page.js'
+import { ConnectorClient } from '../src/site-http/connector-client.js'
 
 /**
  * Pages of the stand-in, read by three: Unvelt, the site's own access log, and Playwright's own recorder. All of them with

@@ -1,6 +1,6 @@
 import type { Browser } from 'playwright-core'
-import { launchBrowser } from '../src/measure/browser.js'
-import { whileConnected } from '../src/measure/while-connected.js'
+import { launchBrowser } from '../src/browser/browser.js'
+import { whileConnected } from '../src/browser/while-connected.js'
 
 let browser: Browser
 beforeAll(async () => {

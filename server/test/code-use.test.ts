@@ -12,11 +12,11 @@ import {
   type Reading,
 } from '@unvelt/core'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
-import { launchBrowser } from '../src/measure/browser.js'
-import { failureSentence } from '../src/measure/failure.js'
-import { DEFAULT_LIMITS } from '../src/measure/limits.js'
-import { sharedSession } from '../src/measure/page-session.js'
-import { readPage } from '../src/measure/read-page.js'
+import { launchBrowser } from '../src/browser/browser.js'
+import { failureSentence } from '../src/reading/failure.js'
+import { DEFAULT_LIMITS } from '../src/browser/limits.js'
+import { sharedSession } from '../src/browser/page-session.js'
+import { readPage } from '../src/browser/read-page.js'
 
 /** What of a page's code is used, and whose time it takes, on a page that is known to the byte. */
 const SCRIPT = `function ran(){ return 1 }

@@ -2,10 +2,10 @@ import type { Browser } from 'playwright-core'
 import { startStandin, type Standin } from '@unvelt/standin'
 import { standinDatabase } from '../../testing/standin-database.js'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
-import { launchBrowser } from '../src/measure/browser.js'
-import { failureSentence } from '../src/measure/failure.js'
-import { DEFAULT_LIMITS } from '../src/measure/limits.js'
-import { readPage } from '../src/measure/read-page.js'
+import { launchBrowser } from '../src/browser/browser.js'
+import { failureSentence } from '../src/reading/failure.js'
+import { DEFAULT_LIMITS } from '../src/browser/limits.js'
+import { readPage } from '../src/browser/read-page.js'
 
 /** Whatever a site does, a reading ends, says why, and leaves the browser fit for the next one. */
 let browser: Browser

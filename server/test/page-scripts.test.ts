@@ -3,8 +3,8 @@ import type { AddressInfo } from 'node:net'
 import type { Browser } from 'playwright-core'
 import { HtmlRewriter, NO_SOURCES, planRewrite, type ResolvedEffect } from '@unvelt/core'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
-import { launchBrowser } from '../src/measure/browser.js'
-import { readPage } from '../src/measure/read-page.js'
+import { launchBrowser } from '../src/browser/browser.js'
+import { readPage } from '../src/browser/read-page.js'
 
 /** The scripts that the rewriter puts into pages, tried in the real browser. */
 let browser: Browser

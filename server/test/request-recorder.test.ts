@@ -1,6 +1,6 @@
 import { EventEmitter } from 'node:events'
 import type { CDPSession } from 'playwright-core'
-import { RequestRecorder } from '../src/measure/request-recorder.js'
+import { RequestRecorder } from '../src/browser/request-recorder.js'
 
 /** The browser's side: what it tells of each request. */
 let browser: EventEmitter

@@ -146,6 +146,6 @@ async function fetchAsVisitor(path: string): Promise<string> {
 }
 
 async function siteRequest(path: string, init: object = {}) {
-  const { siteFetch } = await import('../src/site/site-fetch.js')
+  const { siteFetch } = await import('../src/site-http/site-fetch.js')
   return siteFetch(t.standin.address + path, { reach: 'anywhere', ...init })
 }

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { signInFormOf } from '../src/lens/sign-in-form.js'
+import { signInFormOf } from '../src/site-http/sign-in-form.js'
 import type { LensSettings } from '../src/lens/lens-settings.js'
-import { failureSentence } from '../src/measure/failure.js'
-import { signIn } from '../src/measure/sign-in.js'
+import { failureSentence } from '../src/reading/failure.js'
+import { signIn } from '../src/site-http/sign-in.js'
 import { seal } from '../src/site/secret-box.js'
 
 const SECRET = Buffer.alloc(32, 3)

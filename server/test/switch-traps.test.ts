@@ -1,6 +1,6 @@
 import 'reflect-metadata'
 import { predict, tolls, type Reading } from '@unvelt/core'
-import { DEFAULT_LIMITS } from '../src/measure/limits.js'
+import { DEFAULT_LIMITS } from '../src/browser/limits.js'
 import { StandinReader } from './standin-reader.js'
 
 /** Traps that come with a switch, an update, another edition, or an outsider in trouble. */

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { Turns } from '../src/measure/turns.js'
+import { Turns } from '../src/worker/turns.js'
 
 it('never has anything beside what is to be alone, and ends all that was begun', () =>
   fc.assert(

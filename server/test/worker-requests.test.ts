@@ -4,8 +4,8 @@ import { gzipSync } from 'node:zlib'
 import type { Browser } from 'playwright-core'
 import { attribute, NO_SOURCES, stepsFor, tolls, type RequestRecord } from '@unvelt/core'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
-import { launchBrowser } from '../src/measure/browser.js'
-import { readPage } from '../src/measure/read-page.js'
+import { launchBrowser } from '../src/browser/browser.js'
+import { readPage } from '../src/browser/read-page.js'
 
 // An answer that nobody reads never ends, so each is read.
 /** Workers that ask for files of their own, one of them of another worker, one through a redirect, one late. */

@@ -1,6 +1,6 @@
 import 'reflect-metadata'
 import { siteOrigin } from '../site/site-address.js'
-import { whyUnreachable } from '../site/site-fetch.js'
+import { whyUnreachable } from '../site-http/site-fetch.js'
 import { checkConnector } from './check-connector.js'
 
 const USAGE = 'Usage: npm run connector-check -- URL [--key KEY] [--write]\nThe key may also stand in CONNECTOR_KEY.'

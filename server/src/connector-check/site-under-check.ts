@@ -4,8 +4,8 @@ import { createRequire } from 'node:module'
 import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js'
 import type { Response } from 'undici'
 import type { ConnectorDescription } from '@unvelt/contract'
-import { DESCRIBE_PATH } from '../site/connector-client.js'
-import { boundedText, siteFetch } from '../site/site-fetch.js'
+import { DESCRIBE_PATH } from '../site-http/connector-client.js'
+import { boundedText, siteFetch } from '../site-http/site-fetch.js'
 
 const MOST_BYTES = 32e6
 

@@ -2,7 +2,7 @@ import { gunzipSync } from 'node:zlib'
 import { Parser } from 'htmlparser2'
 import { readSitemap, SitemapProblem, sitemapsOfRobots, type Sitemap } from '@unvelt/core'
 import type { Reach } from '../reach/reach.js'
-import { boundedBytes, siteFetch } from '../site/site-fetch.js'
+import { boundedBytes, siteFetch } from '../site-http/site-fetch.js'
 import { siteName, withoutSiteName } from './site-name.js'
 
 export interface FoundPage {

@@ -2,7 +2,7 @@ import type { SitemapPages } from '@unvelt/contract'
 import { PageRow } from '../page/page.model.js'
 import { ProblemError } from '../problem/problem.error.js'
 import { reachOf } from '../reach/reach.js'
-import { whyUnreachable } from '../site/site-fetch.js'
+import { whyUnreachable } from '../site-http/site-fetch.js'
 import type { SiteRow } from '../site/site.model.js'
 import { sitemapPaths } from './find-pages.js'
 

@@ -1,5 +1,5 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
-import type { Picture } from '../measure/take-picture.js'
+import type { Picture } from '../browser/take-picture.js'
 import type { ReadingPlace } from './reading-store.js'
 
 type PicturePlace = Omit<ReadingPlace, 'repeat'>

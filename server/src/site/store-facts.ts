@@ -10,7 +10,7 @@ import { Op, type Sequelize, type Transaction } from 'sequelize'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { PageRow } from '../page/page.model.js'
 import { storeConnectorUse } from '../use/use-store.js'
-import type { ConnectorClient } from './connector-client.js'
+import type { ConnectorClient } from '../site-http/connector-client.js'
 import type { SiteRow } from './site.model.js'
 
 /** All that a connector says of its site before anything is measured. */

@@ -1,6 +1,6 @@
 import { KEPT_HEADERS, parseServerTiming, type ServerReading } from '@unvelt/core'
 import type { Reach } from '../reach/reach.js'
-import { siteFetch } from '../site/site-fetch.js'
+import { siteFetch } from './site-fetch.js'
 import { newTrace } from '../trace/trace-store.js'
 import { measuringHeader, MEASURING_HEADER, type MeasuringWish } from './measuring-header.js'
 

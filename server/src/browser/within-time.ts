@@ -1,4 +1,4 @@
-import { ReadingFailure } from './failure.js'
+import { ReadingFailure } from '../reading/failure.js'
 
 /** Waits for something, but not for ever. What comes after the time is thrown away. @throws ReadingFailure */
 export async function withinTime<T>(atMostMs: number, work: Promise<T>, sentence: string): Promise<T> {

@@ -1,9 +1,9 @@
 import type { Browser } from 'playwright-core'
 import { markedElements, type ElementWriter } from '@unvelt/core'
-import type { ReadingOrder } from './reading-order.js'
-import { agentOf } from './look-through.js'
+import type { ReadingOrder } from '../browser/reading-order.js'
+import { agentOf } from '../browser/look-through.js'
 import { MEASURING_HEADER, measuringHeader, type MeasuringWish } from './measuring-header.js'
-import { boundedText, siteFetch } from '../site/site-fetch.js'
+import { boundedText, siteFetch } from './site-fetch.js'
 
 const MOST_BYTES = 20e6
 

@@ -1,9 +1,9 @@
 import type { LensSettings } from '../lens/lens-settings.js'
-import { signInFormOf } from '../lens/sign-in-form.js'
+import { signInFormOf } from './sign-in-form.js'
 import type { Reach } from '../reach/reach.js'
 import { open } from '../site/secret-box.js'
-import { whyUnreachable } from '../site/site-fetch.js'
-import { ReadingFailure } from './failure.js'
+import { whyUnreachable } from './site-fetch.js'
+import { ReadingFailure } from '../reading/failure.js'
 import { SiteVisit } from './site-visit.js'
 
 type ByForm = Extract<LensSettings['visitor'], { kind: 'form' }>

@@ -1,7 +1,7 @@
 import { CookieJar } from 'tough-cookie'
 import type { Response } from 'undici'
 import type { Reach } from '../reach/reach.js'
-import { boundedText, siteFetch } from '../site/site-fetch.js'
+import { boundedText, siteFetch } from './site-fetch.js'
 
 const MOST_HOPS = 5
 const MOST_PAGE_BYTES = 4e6

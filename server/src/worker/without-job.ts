@@ -7,12 +7,12 @@ import { reachOf } from '../reach/reach.js'
 import { open } from '../site/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { WithoutRow, type WithoutFigures } from '../without/without.model.js'
-import { wasBlocked } from './blocked.js'
-import { failureSentence } from './failure.js'
-import { measuringHeader } from './measuring-header.js'
+import { wasBlocked } from '../browser/blocked.js'
+import { failureSentence } from '../reading/failure.js'
+import { measuringHeader } from '../site-http/measuring-header.js'
 import type { WorkerTools } from './page-job.js'
-import { readyPage } from './read-page.js'
-import type { ReadingOrder } from './reading-order.js'
+import { readyPage } from '../browser/read-page.js'
+import type { ReadingOrder } from '../browser/reading-order.js'
 
 /**
  * Reads a page with and without some outsiders in turn, past the site's caches and through its first signed-out lens. What was

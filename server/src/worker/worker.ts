@@ -20,7 +20,7 @@ import {
 } from '../queue/queue.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { runActionsJob } from './actions-job.js'
-import { launchBrowser } from './browser.js'
+import { launchBrowser } from '../browser/browser.js'
 import { runPageJob } from './page-job.js'
 import { giveUpReading, giveUpRecomputing } from './given-up-job.js'
 import { runRecomputeJob } from './recompute-job.js'

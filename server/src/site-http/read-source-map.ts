@@ -1,6 +1,6 @@
 import { sourceMapParts, type MappedPart } from '@unvelt/core'
 import type { Reach } from '../reach/reach.js'
-import { boundedText, siteFetch } from '../site/site-fetch.js'
+import { boundedText, siteFetch } from './site-fetch.js'
 
 const MOST_FILE_BYTES = 10e6
 /** A mapping takes some twenty times as much memory as it has letters. */

@@ -4,9 +4,9 @@ import type { ServerReadingJob } from '../queue/queue.js'
 import { reachOf } from '../reach/reach.js'
 import { ServerReadingRow } from '../server-reading/server-reading.model.js'
 import { open } from '../site/secret-box.js'
-import { whyUnreachable } from '../site/site-fetch.js'
+import { whyUnreachable } from '../site-http/site-fetch.js'
 import { SiteRow } from '../site/site.model.js'
-import { askServer } from './ask-server.js'
+import { askServer } from '../site-http/ask-server.js'
 import type { WorkerTools } from './page-job.js'
 
 /**

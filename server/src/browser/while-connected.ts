@@ -1,5 +1,5 @@
 import type { Browser } from 'playwright-core'
-import { ReadingFailure } from './failure.js'
+import { ReadingFailure } from '../reading/failure.js'
 
 /**
  * Waits for something as long as its browser is there. A question that was under way when the browser was killed may never

@@ -1,8 +1,8 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
 import { attribute, isOwnFolder, sharesOfParts, UNASSIGNED, type AttributionSources, type Reading } from '@unvelt/core'
 import { reachOf } from '../reach/reach.js'
-import { readSourceMap } from './read-source-map.js'
-import { ConnectorClient, ConnectorError } from '../site/connector-client.js'
+import { readSourceMap } from '../site-http/read-source-map.js'
+import { ConnectorClient, ConnectorError } from '../site-http/connector-client.js'
 import type { SiteRow } from '../site/site.model.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
 
