@@ -99,7 +99,7 @@ try {
 /** One load through the lens, in a fresh context, asked for past the page cache as a reading is. */
 async function bareLoad(browser: Browser, { device, network }: Lens, url: URL): Promise<void> {
   // The same slow line as in a reading: the browser's own slowing lets loads hang.
-  const way = network ? await WayOut.start('anywhere', network) : null
+  const way = network ? await WayOut.start('anywhere', network, [Number(new URL(process.env.STANDIN_URL!).port)]) : null
   const context = await browser.newContext({
     viewport: { width: device.viewportWidth, height: device.viewportHeight },
     ...(way && { proxy: { server: way.address, bypass: '<-loopback>' } }),

@@ -1,6 +1,7 @@
 export * from './reading/reading.js'
 export * from './reading/inline-code.js'
 export * from './reading/totals.js'
+export * from './address/own-address.js'
 export * from './attribution/evidence.js'
 export * from './attribution/sources.js'
 export * from './attribution/registrable-domain.js'

@@ -4,6 +4,10 @@ import { AddOnModule } from './add-on/add-on.module.js'
 import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
 import { EventsModule } from './events/events.module.js'
+import { FollowModule } from './follow/follow.module.js'
+import { ThrottlerModule } from '@nestjs/throttler'
+import { THROTTLING } from './admission/costly.js'
+import { MetricsModule } from './metrics/metrics.module.js'
 import { HarModule } from './har/har.module.js'
 import { ServerReadingModule } from './server-reading/server-reading.module.js'
 import { PageViewModule } from './page-view/page-view.module.js'
@@ -27,6 +31,7 @@ import { TraceModule } from './trace/trace.module.js'
 @Module({
   imports: [
     ConfigModule,
+    ThrottlerModule.forRoot(THROTTLING),
     DatabaseModule,
     QueueModule,
     EventsModule,
@@ -47,6 +52,8 @@ import { TraceModule } from './trace/trace.module.js'
     LedgerModule,
     StandingModule,
     RuleModule,
+    FollowModule,
+    MetricsModule,
     ProofModule,
     TraceModule,
   ],

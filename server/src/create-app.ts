@@ -3,49 +3,52 @@ import { join } from 'node:path'
 import { NestFactory } from '@nestjs/core'
 import type { NestExpressApplication } from '@nestjs/platform-express'
 import type { NextFunction, Request, Response } from 'express'
+import { admission } from './admission/admission.js'
+import { securityHeaders } from './admission/security-headers.js'
 import { AppModule } from './app.module.js'
 import { CONFIG } from './config/config.module.js'
 import type { Config } from './config/config.js'
+import { nestLog, setLogLevel } from './log/log.js'
+import { requestLog } from './log/request-log.js'
 import { describeApi } from './openapi/describe-api.js'
+import { refuseDeepBody } from './problem/body-depth.js'
 import { ProblemFilter } from './problem/problem.filter.js'
 import { validation } from './problem/validation.js'
 
 /** The server, ready to listen: the API below /api, and the web application for every other address. */
 export async function createApp(): Promise<NestExpressApplication> {
   const app = await NestFactory.create<NestExpressApplication>(AppModule, {
-    logger: ['error', 'warn'],
+    logger: nestLog,
     abortOnError: false,
+    // Whoever holds a connection open doesn't hold up the end.
+    forceCloseConnections: true,
   })
-  // The address at which traces are received is fixed by their protocol.
-  app.setGlobalPrefix('api', { exclude: ['v1/traces'] })
+  const { webFolder, hosts, logLevel } = app.get<Config>(CONFIG)
+  setLogLevel(logLevel)
+  app.disable('x-powered-by')
+  app.use(requestLog, ...securityHeaders(), admission(hosts))
+  // The addresses at which traces are received and figures are asked for are fixed by others.
+  app.setGlobalPrefix('api', { exclude: ['v1/traces', 'metrics'] })
   app.useGlobalPipes(validation())
   app.useGlobalFilters(new ProblemFilter())
-  app.useBodyParser('json', { limit: '4mb' })
+  // Nest hands on what it is given; only its types leave `verify` out.
+  app.useBodyParser('json', { limit: '4mb', verify: refuseDeepBody } as { limit: string })
   app.useBodyParser('raw', { limit: '4mb', type: 'application/x-protobuf' })
   app.enableShutdownHooks()
-  app.use(refuseOtherOrigins)
   const description = describeApi(app)
   app.use('/api/openapi.json', (_request: Request, response: Response) => void response.json(description))
-  const { webFolder } = app.get<Config>(CONFIG)
   if (webFolder) serveWeb(app, webFolder)
   return app
-}
-
-/** A page of a measured site must not be able to press Unvelt's buttons from the maintainer's own browser. */
-function refuseOtherOrigins(request: Request, response: Response, next: NextFunction): void {
-  const { origin, host } = request.headers
-  const safe = request.method === 'GET' || request.method === 'HEAD'
-  if (safe || origin === undefined || (URL.canParse(origin) && new URL(origin).host === host)) return next()
-  response
-    .status(403)
-    .type('application/problem+json')
-    .send(JSON.stringify({ type: 'about:blank', status: 403, title: 'Requests from other sites are refused.' }))
 }
 
 function serveWeb(app: NestExpressApplication, folder: string): void {
   app.useStaticAssets(folder, { index: false, setHeaders: (response, path) => cacheByHash(response, path) })
   app.use((request: Request, response: Response, next: NextFunction) => {
-    if (request.method !== 'GET' || request.path.startsWith('/api/') || /\.[a-z0-9]+$/i.test(request.path))
+    if (
+      request.method !== 'GET' ||
+      /^\/(api|v1|metrics)(\/|$)/.test(request.path) ||
+      /\.[a-z0-9]+$/i.test(request.path)
+    )
       return next()
     response.set('cache-control', 'no-cache')
     response.sendFile(join(folder, 'index.html'))

@@ -1,13 +1,14 @@
 import { createApp } from './create-app.js'
 import { CONFIG } from './config/config.module.js'
 import type { Config } from './config/config.js'
+import { log } from './log/log.js'
 
 try {
   const app = await createApp()
   const { host, port } = app.get<Config>(CONFIG)
   await app.listen(port, host)
-  console.log(`server: ${await app.getUrl()}`)
+  log.info({ address: await app.getUrl() }, 'server ready')
 } catch (error) {
-  console.error(`server: ${(error as Error).message}`)
+  log.fatal((error as Error).message)
   process.exit(1)
 }

@@ -25,6 +25,7 @@ beforeAll(async () => {
   await new Promise<void>((resolve) => site.listen(0, '127.0.0.1', resolve))
   origin = `http://inside.localhost:${(site.address() as AddressInfo).port}`
 })
+const sitePorts = () => [Number(new URL(origin).port)]
 beforeEach(() => void (asked = []))
 afterAll(() => new Promise((resolve) => site.close(resolve)))
 
@@ -36,6 +37,8 @@ describe('an address', () => {
     ...['127.0.0.1', '127.9.9.9', '0.0.0.0', '10.0.0.1', '172.16.0.1', '172.31.255.255', '192.168.1.1'],
     ...['169.254.169.254', '100.64.0.1', '224.0.0.1', '255.255.255.255', '192.0.2.1', '::1', '::', 'fe80::1'],
     ...['fc00::1', 'fd12::1', 'ff02::1', '::ffff:127.0.0.1', '::ffff:10.0.0.1', '64:ff9b::7f00:1', 'not one'],
+    ...['::127.0.0.1', '::7f00:1', '::ffff:0:127.0.0.1', '2002:7f00:1::', '2001:0:7f00:1::', '64:ff9b:1::7f00:1'],
+    ...['2606:4700::5efe:127.0.0.1', '::10.0.0.1', '::8.8.8.8'],
   ])('%s is closed', (address) => expect(isPublic(address)).toBe(false))
 })
 
@@ -55,6 +58,7 @@ describe('the server’s own fetch', () => {
       '2130706433',
       '[::1]',
       '[::ffff:7f00:1]',
+      '[::127.0.0.1]',
     ])
       expect(await closed(`http://${host}:${port}/`)).toContain('is an address of this machine or of a private network')
     expect(asked).toEqual([])
@@ -98,19 +102,19 @@ describe('the browser’s way out', () => {
   }
 
   it('hands on what is open, as it is', async () => {
-    way = await WayOut.start('anywhere', null)
+    way = await WayOut.start('anywhere', null, sitePorts())
     expect(await through('inside.localhost')).toEqual([0, 'HTTP/1.1 200 OK'])
     expect(await through('127.0.0.1', { kind: 1 })).toEqual([0, 'HTTP/1.1 200 OK'])
     expect(asked).toEqual(['/page', '/page'])
   })
 
   it('refuses what is closed, by a name or by an address of any kind, and remembers it', async () => {
-    way = await WayOut.start('public', null)
+    way = await WayOut.start('public', null, sitePorts())
     expect(await through('inside.localhost')).toEqual([2, ''])
     expect(await through('127.0.0.1')).toEqual([2, ''])
     expect(await through('127.0.0.1', { kind: 1 })).toEqual([2, ''])
     expect(await through('::1', { kind: 4 })).toEqual([2, ''])
-    expect(Object.fromEntries(way.refused)).toEqual({
+    expect(Object.fromEntries([...way.refused].map(([at, { address }]) => [at, address]))).toEqual({
       'inside.localhost': '127.0.0.1',
       '127.0.0.1': '127.0.0.1',
       '0:0:0:0:0:0:0:1': '0:0:0:0:0:0:0:1',
@@ -118,8 +122,24 @@ describe('the browser’s way out', () => {
     expect(asked).toEqual([])
   })
 
+  it('hands nothing on to another port of this machine, local site or not, by whatever name or address', async () => {
+    for (const reach of ['anywhere', 'public'] as const) {
+      way = await WayOut.start(reach, null, [1])
+      for (const [host, kind] of [
+        ['inside.localhost', 3],
+        ['127.0.0.1', 3],
+        ['0.0.0.0', 3],
+        ['127.0.0.1', 1],
+        ['::1', 4],
+      ] as const)
+        expect(await through(host, { kind })).toEqual([2, ''])
+      if (reach === 'anywhere') await way.stop()
+    }
+    expect(asked).toEqual([])
+  })
+
   it('hangs up on what speaks otherwise, and stands that', async () => {
-    way = await WayOut.start('anywhere', null)
+    way = await WayOut.start('anywhere', null, sitePorts())
     for (const nonsense of [
       Buffer.from('GET / HTTP/1.1\r\n\r\n'),
       Buffer.from([5, 1, 0, 5, 9, 0, 1, 0, 0]),
@@ -135,7 +155,7 @@ describe('the browser’s way out', () => {
   })
 
   it('is as slow as it is said to be: a round trip to connect, one to ask, and the bytes at their rate', async () => {
-    way = await WayOut.start('anywhere', { latencyMs: 200, downKbps: 800, upKbps: 800 })
+    way = await WayOut.start('anywhere', { latencyMs: 200, downKbps: 800, upKbps: 800 }, sitePorts())
     const began = performance.now()
     expect(await through('inside.localhost', { path: '/large' })).toEqual([0, 'HTTP/1.1 200 OK'])
     const took = performance.now() - began
@@ -148,7 +168,7 @@ describe('the browser’s way out', () => {
   })
 
   it('says of what can’t be reached what a browser would say', async () => {
-    way = await WayOut.start('anywhere', null)
+    way = await WayOut.start('anywhere', null, sitePorts())
     await new Promise((resolve) => site.close(resolve))
     try {
       expect(await through('inside.localhost')).toEqual([5, ''])

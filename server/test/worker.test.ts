@@ -6,7 +6,7 @@ import { QueryTypes, Sequelize } from 'sequelize'
 import type { PageSheet } from '@unvelt/contract'
 import { appForTest, KEY } from './app-for-test.js'
 
-const WORKER = fileURLToPath(new URL('../dist/measure/worker.js', import.meta.url))
+const WORKER = fileURLToPath(new URL('../dist/worker/worker.js', import.meta.url))
 const SERVER = fileURLToPath(new URL('../dist/main.js', import.meta.url))
 
 let t: Awaited<ReturnType<typeof appForTest>>

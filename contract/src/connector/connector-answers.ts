@@ -16,6 +16,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator'
+import { OWN_PATH } from '@unvelt/core'
 
 const SLUG = /^[a-z0-9][a-z0-9_-]{0,99}$/
 
@@ -49,7 +50,7 @@ class MeasuringAnswer {
 class ActionAnswer {
   @IsString() @Length(1, 100) name: string = ''
   @IsIn(['GET', 'POST']) method: 'GET' | 'POST' = 'GET'
-  @Matches(/^\/(?![/\\])/, { message: 'path: expected a path' }) @MaxLength(2000) path: string = ''
+  @Matches(OWN_PATH, { message: 'path: expected a path' }) @MaxLength(2000) path: string = ''
   /** The fields that are sent. */
   @IsOptional() @IsObject() form?: Record<string, string>
   /** In whose role; a visitor's where none is named. */
@@ -169,7 +170,7 @@ export class InventoryAnswer {
 }
 
 class PageAnswer {
-  @Matches(/^\/[^\s]*$/, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
+  @Matches(OWN_PATH, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
   @IsString() @MaxLength(500) title: string = ''
   @IsString() @Length(1, 60) kind: string = ''
   @IsIn(['public', 'office']) area: 'public' | 'office' = 'public'
@@ -219,7 +220,7 @@ export class VersionAnswer {
 }
 
 class UseAnswer {
-  @Matches(/^\/[^\s]*$/, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
+  @Matches(OWN_PATH, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
   @Matches(SLUG, { message: 'addon: expected the slug of an add-on' }) addon: string = ''
   @IsOptional() @Matches(SLUG, { message: 'feature: expected the slug of a feature' }) feature?: string
   /** Through what the content uses it: a block, a form, a menu entry. */
@@ -292,7 +293,7 @@ export class LeftoversRemovedAnswer {
 }
 
 export class ScratchAnswer {
-  @Matches(/^\/[^\s]*$/, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
+  @Matches(OWN_PATH, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
   @IsString() @MaxLength(500) title: string = ''
   @IsString() @Length(1, 60) kind: string = ''
   @IsIn(['public', 'office']) area: 'public' | 'office' = 'public'

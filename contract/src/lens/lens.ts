@@ -14,6 +14,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator'
+import { OWN_PATH } from '@unvelt/core'
 
 export class LensDevice {
   @IsInt() @Min(240) @Max(4000) viewportWidth: number
@@ -47,13 +48,13 @@ export class LensVisitor {
   @IsOptional()
   @IsString()
   @MaxLength(2000)
-  @Matches(/^\/(?![/\\])/, { message: 'path: expected a path of the site' })
+  @Matches(OWN_PATH, { message: 'path: expected a path of the site' })
   path?: string
   /** For form: where it stands, if it is to be read there each time, with what the site fills in. */
   @IsOptional()
   @IsString()
   @MaxLength(2000)
-  @Matches(/^\/(?![/\\])/, { message: 'page: expected a path of the site' })
+  @Matches(OWN_PATH, { message: 'page: expected a path of the site' })
   page?: string
   @IsOptional() @IsObject() fields?: Record<string, string>
 }

@@ -1,12 +1,13 @@
 import { Type } from 'class-transformer'
 import { IsArray, IsBoolean, IsInt, IsOptional, IsString, Matches, MaxLength, ValidateNested } from 'class-validator'
+import { OWN_PATH } from '@unvelt/core'
 import { LensVisitor } from './lens.js'
 
 export class SignInPage {
   /** The page of the site that the sign-in form stands on. */
   @IsString()
   @MaxLength(2000)
-  @Matches(/^\/(?![/\\])/, { message: 'page: expected a path of the site, such as /sign-in' })
+  @Matches(OWN_PATH, { message: 'page: expected a path of the site, such as /sign-in' })
   page: string
 }
 

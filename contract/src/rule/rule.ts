@@ -102,11 +102,3 @@ export class LiveRules {
   @IsInt() version: number
   @ValidateNested({ each: true }) @Type(() => RuleVersion) versions: RuleVersion[]
 }
-
-/** What was done at the site when rules went live. */
-export class PutLiveResult {
-  @IsInt() version: number
-  @IsOptional() @IsInt() proofId: number | null
-  /** One plain sentence per step, in order. */
-  @IsString({ each: true }) steps: string[]
-}

@@ -57,6 +57,7 @@ export class SweepRequest {
   @ArrayMinSize(1)
   @ArrayMaxSize(5000)
   @IsInt({ each: true })
+  @Max(2_147_483_647, { each: true })
   pageIds?: number[]
 
   @IsOptional()
@@ -72,6 +73,7 @@ export class SweepRequest {
   @ArrayMaxSize(10)
   @ArrayUnique()
   @IsInt({ each: true })
+  @Max(2_147_483_647, { each: true })
   lensIds?: number[]
 
   /** Sets all live rules aside, for what the site would be without them. */
@@ -94,7 +96,11 @@ export class SweepRequest {
 export class Sweep {
   @IsInt() id: number
   @IsInt() siteId: number
+  /** The first of the sweeps that were started together, one for each lens. */
+  @IsInt() runId: number
   @IsIn(SWEEP_STATUSES) status: SweepStatus
+  /** Why it stands still though nobody wished so: Unvelt is in trouble, or no worker is there. */
+  @IsOptional() @IsString() why: string | null
   @IsIn(['survey', 'proof', 'import']) purpose: 'survey' | 'proof' | 'import'
   /** Null for what came from a file. */
   @IsOptional() @IsInt() lensId: number | null

@@ -21,7 +21,8 @@ export interface StyleRule {
 const PASSING =
   /^(hover|active|focus|focus-visible|focus-within|visited|link|any-link|target|checked|disabled|enabled|placeholder-shown|invalid|valid|user-invalid|open|popover-open|fullscreen|autofill|-webkit-autofill|-moz-.*|-webkit-.*|-ms-.*)$/
 const KEYFRAMES = /^(-webkit-)?keyframes$/
-const MOST_RULES = 20_000
+/** Of a stylesheet with more rules only the first ones are read, so that nothing can be said of the others. */
+export const MOST_STYLE_RULES = 20_000
 
 /** Reads the rules of a stylesheet. What can't be parsed is passed over, as browsers do, and is then never used. */
 export function readStyleRules(css: string): StyleRule[] {
@@ -37,7 +38,7 @@ export function readStyleRules(css: string): StyleRule[] {
   let insideKeyframes = 0
   walk(tree, {
     enter(node: CssNode) {
-      if (rules.length >= MOST_RULES) return
+      if (rules.length >= MOST_STYLE_RULES) return
       if (node.type === 'Atrule') {
         const name = node.name.toLowerCase()
         const prelude = node.prelude ? generate(node.prelude) : ''

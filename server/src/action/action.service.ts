@@ -1,13 +1,11 @@
 import { Inject, Injectable } from '@nestjs/common'
-import type PgBoss from 'pg-boss'
 import { QueryTypes, Sequelize } from 'sequelize'
 import { median, summariseServer } from '@unvelt/core'
 import type { ActionView, ActionsView } from '@unvelt/contract'
 import { notFound, ProblemError } from '../problem/problem.error.js'
-import { ACTIONS, type ActionsJob } from '../queue/queue.js'
-import { QUEUE } from '../queue/queue.module.js'
+import type { TriedAction } from '../on-demand/on-demand.model.js'
+import { OnDemandService } from '../on-demand/on-demand.service.js'
 import { SiteRow } from '../site/site.model.js'
-import { ActionRow, type TriedAction } from './action.model.js'
 
 interface Root {
   traceId: string
@@ -19,33 +17,31 @@ interface Root {
 @Injectable()
 export class ActionService {
   constructor(
-    @Inject(QUEUE) private readonly queue: PgBoss,
+    private readonly onDemand: OnDemandService,
     @Inject(Sequelize) private readonly sequelize: Sequelize,
   ) {}
 
   async start(siteId: number, times: number): Promise<ActionsView> {
     const cannot = cannotTry(await this.siteOf(siteId))
     if (cannot) throw new ProblemError(409, cannot)
-    if ((await ActionRow.count({ where: { siteId, state: 'waiting' } })) > 0)
-      throw new ProblemError(409, 'The actions of this site are being tried already.')
-    const row = await ActionRow.create({ siteId, wanted: times })
-    await this.queue.send(ACTIONS, { id: row.id } satisfies ActionsJob)
+    const subject = { siteId, pageId: null }
+    await this.onDemand.start('actions', subject, { times }, 'The actions of this site are being tried already.')
     return this.newest(siteId)
   }
 
   async newest(siteId: number): Promise<ActionsView> {
     const cannot = cannotTry(await this.siteOf(siteId))
-    const row = await ActionRow.findOne({ where: { siteId }, order: [['id', 'desc']] })
+    const [row] = await this.onDemand.newest('actions', { siteId, pageId: null })
     if (!row) return { cannot, underWay: 0, takenAt: null, failure: null, actions: [] }
-    const done = row.actions.reduce((sum, { readings }) => sum + readings.length, 0)
+    const done = row.taken.reduce((sum, { readings }) => sum + readings.length, 0)
     // Before the site has said which actions it takes, their number is not known.
-    const planned = Math.max(1, row.actions.length) * row.wanted
+    const planned = Math.max(1, row.taken.length) * row.wish.times
     return {
       cannot,
       underWay: row.state === 'done' ? 0 : planned - done,
       takenAt: row.state === 'done' ? row.takenAt.toISOString() : null,
       failure: row.failure,
-      actions: await Promise.all(row.actions.map((action) => this.view(action))),
+      actions: await Promise.all(row.taken.map((action) => this.view(action))),
     }
   }
 

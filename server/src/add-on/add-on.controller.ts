@@ -1,16 +1,4 @@
-import {
-  Body,
-  Controller,
-  Delete,
-  Get,
-  HttpCode,
-  Inject,
-  Param,
-  ParseIntPipe,
-  Patch,
-  Post,
-  Query,
-} from '@nestjs/common'
+import { Body, Controller, Delete, Get, HttpCode, Inject, Param, Patch, Post, Query } from '@nestjs/common'
 import { Sequelize } from 'sequelize'
 import {
   AddOn,
@@ -30,6 +18,7 @@ import { SweepService } from '../sweep/sweep.service.js'
 import { UseService } from '../use/use.service.js'
 import { answer, ask, decide, dropQuestion, questionsOf, takeVerdictBack } from '../verdict/verdict-store.js'
 import { AddOnService } from './add-on.service.js'
+import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site')
 export class AddOnController {
@@ -43,7 +32,7 @@ export class AddOnController {
 
   @Get('add-ons')
   @Answers(AddOn, { list: true })
-  async list(@Param('site', ParseIntPipe) siteId: number): Promise<AddOn[]> {
+  async list(@Param('site', IdPipe) siteId: number): Promise<AddOn[]> {
     await this.sites.get(siteId)
     return this.addOns.list(siteId)
   }
@@ -51,7 +40,7 @@ export class AddOnController {
   @Post('add-ons')
   @HttpCode(201)
   @Answers(AddOn, { list: true, status: 201 })
-  async add(@Param('site', ParseIntPipe) siteId: number, @Body() input: NewAddOn): Promise<AddOn[]> {
+  async add(@Param('site', IdPipe) siteId: number, @Body() input: NewAddOn): Promise<AddOn[]> {
     await this.sites.get(siteId)
     await this.addOns.add(siteId, input)
     return this.addOns.list(siteId)
@@ -60,9 +49,9 @@ export class AddOnController {
   @Get('add-ons/:slug')
   @Answers(AddOnSheet)
   async sheet(
-    @Param('site', ParseIntPipe) siteId: number,
+    @Param('site', IdPipe) siteId: number,
     @Param('slug') slug: string,
-    @Query('sweep', new ParseIntPipe({ optional: true })) sweepId?: number,
+    @Query('sweep', WholePipe) sweepId?: number,
   ): Promise<AddOnSheet> {
     await this.sites.get(siteId)
     const sweep = sweepId === undefined ? await this.sweeps.toShow(siteId) : await this.sweeps.get(sweepId)
@@ -73,7 +62,7 @@ export class AddOnController {
   @Patch('add-ons/:slug')
   @Answers(AddOn, { list: true })
   async change(
-    @Param('site', ParseIntPipe) siteId: number,
+    @Param('site', IdPipe) siteId: number,
     @Param('slug') slug: string,
     @Body() change: AddOnChange,
   ): Promise<AddOn[]> {
@@ -83,7 +72,7 @@ export class AddOnController {
 
   @Delete('add-ons/:slug')
   @Answers(AddOn, { list: true })
-  async remove(@Param('site', ParseIntPipe) siteId: number, @Param('slug') slug: string): Promise<AddOn[]> {
+  async remove(@Param('site', IdPipe) siteId: number, @Param('slug') slug: string): Promise<AddOn[]> {
     await this.addOns.remove(siteId, slug)
     return this.addOns.list(siteId)
   }
@@ -92,7 +81,7 @@ export class AddOnController {
   @HttpCode(201)
   @Answers(AddOn, { list: true, status: 201 })
   async decide(
-    @Param('site', ParseIntPipe) siteId: number,
+    @Param('site', IdPipe) siteId: number,
     @Param('slug') slug: string,
     @Body() input: VerdictInput,
   ): Promise<AddOn[]> {
@@ -104,7 +93,7 @@ export class AddOnController {
   /** Takes the newest verdict back. */
   @Delete('add-ons/:slug/verdicts/newest')
   @Answers(AddOn, { list: true })
-  async takeBack(@Param('site', ParseIntPipe) siteId: number, @Param('slug') slug: string): Promise<AddOn[]> {
+  async takeBack(@Param('site', IdPipe) siteId: number, @Param('slug') slug: string): Promise<AddOn[]> {
     await this.addOns.get(siteId, slug)
     await takeVerdictBack(this.sequelize, siteId, slug)
     return this.addOns.list(siteId)
@@ -113,7 +102,7 @@ export class AddOnController {
   @Post('add-ons/:slug/use')
   @HttpCode(204)
   async say(
-    @Param('site', ParseIntPipe) siteId: number,
+    @Param('site', IdPipe) siteId: number,
     @Param('slug') slug: string,
     @Body() input: UseWordInput,
   ): Promise<void> {
@@ -123,7 +112,7 @@ export class AddOnController {
 
   @Get('questions')
   @Answers(Question, { list: true })
-  async questions(@Param('site', ParseIntPipe) siteId: number): Promise<Question[]> {
+  async questions(@Param('site', IdPipe) siteId: number): Promise<Question[]> {
     await this.sites.get(siteId)
     return questionsOf(this.sequelize, siteId)
   }
@@ -132,7 +121,7 @@ export class AddOnController {
   @HttpCode(201)
   @Answers(Question, { list: true, status: 201 })
   async ask(
-    @Param('site', ParseIntPipe) siteId: number,
+    @Param('site', IdPipe) siteId: number,
     @Param('slug') slug: string,
     @Body() input: QuestionInput,
   ): Promise<Question[]> {
@@ -144,8 +133,8 @@ export class AddOnController {
   @Post('questions/:question/answer')
   @HttpCode(204)
   async answer(
-    @Param('site', ParseIntPipe) siteId: number,
-    @Param('question', ParseIntPipe) id: number,
+    @Param('site', IdPipe) siteId: number,
+    @Param('question', IdPipe) id: number,
     @Body() input: AnswerInput,
   ): Promise<void> {
     if (!(await answer(this.sequelize, siteId, id, input))) throw notFound('question')
@@ -153,7 +142,7 @@ export class AddOnController {
 
   @Delete('questions/:question')
   @HttpCode(204)
-  async drop(@Param('site', ParseIntPipe) siteId: number, @Param('question', ParseIntPipe) id: number): Promise<void> {
+  async drop(@Param('site', IdPipe) siteId: number, @Param('question', IdPipe) id: number): Promise<void> {
     await dropQuestion(this.sequelize, siteId, id)
   }
 }

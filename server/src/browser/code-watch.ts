@@ -76,7 +76,8 @@ export async function scriptUse(
     // Of several requests for one address the first one pays for what was never run.
     byUrl.delete(request.url)
     const used = unite(...scripts.map(usedOfScript))
-    const length = Math.max(...scripts.flat().flatMap(({ ranges }) => ranges.map((range) => range.endOffset)))
+    let length = 0
+    for (const { ranges } of scripts.flat()) for (const { endOffset } of ranges) length = Math.max(length, endOffset)
     const inBytes = await rangesInBytes(session, request, used, length)
     if (inBytes) uses.push({ requestId: request.id, used: inBytes })
   }

@@ -1,6 +1,5 @@
 import type { CDPSession, Page } from 'playwright-core'
 import {
-  inlineTexts,
   parseServerTiming,
   unite,
   type Companion,
@@ -17,6 +16,7 @@ import { elementMakers, rememberMakers } from './element-makers.js'
 import { explained, ReadingFailure } from '../reading/failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
 import { MEASURING_HEADER } from '../site-http/measuring-header.js'
+import { parseApart } from '../parse/parse-apart.js'
 import { pageSession } from './page-session.js'
 import { readPageFigures } from './page-figures.js'
 import { QuietWatch } from './quiet.js'
@@ -48,6 +48,9 @@ async function goOffline(session: CDPSession): Promise<void> {
   const offline = { offline: true, latency: 0, downloadThroughput: 0, uploadThroughput: 0 }
   await session.send('Network.emulateNetworkConditions', offline).catch(() => {})
 }
+
+/** A page that is handed on from http to https, or from one port to another, is still at home. */
+const hostOf = (url: string) => new URL(url).hostname.replace(/^www\./, '')
 
 const isBeyond = (recorder: RequestRecorder, limits: ReadingLimits): boolean =>
   recorder.count > limits.requests ||
@@ -121,12 +124,14 @@ export class PageReader {
     const response = await Promise.race([load, this.beyond])
     const status = response?.status() ?? 0
     if (status >= 400) throw new ReadingFailure(`The page answered ${status}.`)
+    this.refuseElsewhere()
     if (order.cookie && new URL(page.url()).pathname !== new URL(order.url).pathname)
       throw new ReadingFailure(
         `The page sent the visitor on to ${new URL(page.url()).pathname}: not signed in, or not allowed.`,
       )
     const end = isBeyond(recorder, limits) ? 'stopped' : await this.quiet.wait(limits.quietWaitMs)
     const endedAt = performance.now()
+    this.refuseElsewhere()
     // However long the page takes to tell its figures, what it asks for meanwhile is none of its load's.
     recorder.drawLine()
     workers.drawLine()
@@ -220,6 +225,15 @@ export class PageReader {
     }
   }
 
+  /** What stands at the end of a redirect to somebody else's site, or to Unvelt itself, is no page of this one. */
+  private refuseElsewhere(): void {
+    const { ownHosts, url } = this.order
+    const at = this.page.url()
+    const hosts = ownHosts ?? [new URL(url).host]
+    const elsewhere = /^https?:/.test(at) && !hosts.includes(new URL(at).host) && hostOf(at) !== hostOf(url)
+    if (elsewhere) throw new ReadingFailure(`The page leads away from its site, to ${new URL(at).host}.`)
+  }
+
   /** The steps after the timing, with a picture on the way. Whatever goes wrong here, the load's figures stand. */
   private async goOn(
     watch: CodeWatch,
@@ -289,6 +303,6 @@ export class PageReader {
 
   private async inlineTexts(session: CDPSession, { id, url }: RequestRecord, frame: string): Promise<InlineText[]> {
     const html = this.order.clean ? await documentText(session, frame, url) : await responseText(session, id)
-    return html === null ? [] : inlineTexts(html)
+    return html === null ? [] : ((await parseApart('inline', html)) ?? [])
   }
 }

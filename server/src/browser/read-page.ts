@@ -24,30 +24,30 @@ export interface ReadyReading {
 export async function readyPage(browser: Browser, order: ReadingOrder): Promise<ReadyReading> {
   // Where nobody looks at the times, the line is as fast as it can be.
   const speed = order.untimed ? null : order.lens.network
-  const way = order.reach === 'anywhere' && !speed ? null : await WayOut.start(order.reach, speed)
+  const way = await WayOut.start(order.reach, speed, portsOf(order))
   const { hardMs } = order.limits ?? DEFAULT_LIMITS
   const bounded = <T>(asked: Promise<T>) =>
     whileConnected(browser, withinTime(hardMs, asked, `The page kept the browser busy for ${hardMs / 1000} s.`)).catch(
       (error: unknown) => {
-        throw (way && whyNotReached(way, order.url, error)) ?? error
+        throw whyNotReached(way, order.url, error) ?? error
       },
     )
   let context: BrowserContext | null = null
   const close = async () => {
-    await way?.stop()
+    await way.stop()
     // A browser that can't even close a page is of no more use; the worker starts another one.
     if (context && browser.isConnected()) await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
   }
   try {
-    const through = { proxy: way?.address, recordHarTo: order.recordHarTo }
+    const through = { proxy: way.address, recordHarTo: order.recordHarTo }
     context = await whileConnected(browser, contextOf(browser, order.lens, through))
     context.on('page', (page) => void closeIfOpened(page))
-    const reader = await bounded(readerIn(context, order, () => way?.hurry()))
+    const reader = await bounded(readerIn(context, order, () => way.hurry()))
     return {
       read: async () => {
         try {
           const reading = await bounded(reader.read())
-          return way ? inBrowsersWords(reading, way) : reading
+          return inBrowsersWords(reading, way)
         } finally {
           await close()
         }
@@ -76,23 +76,40 @@ async function readerIn(context: BrowserContext, order: ReadingOrder, hurry: () 
   return PageReader.ready(await context.newPage(), order, hurry)
 }
 
-function whyNotReached({ refused, failed }: WayOut, url: string, error: unknown): Error | null {
+function whyNotReached(way: WayOut, url: string, error: unknown): Error | null {
   const { hostname } = new URL(url)
-  const [host, address] = [...refused].find(([name]) => name === hostname) ?? [...refused][0] ?? []
-  const words = failed.get(hostname)
-  if (!host) return words !== undefined && /ERR_SOCKS/.test(String(error)) ? new Error(words) : null
+  // What a page asks for beside itself may well be closed; it is the page's failure only where it is the page, or where it led there.
+  const isOfPage = /ERR_SOCKS|ERR_PROXY/.test(String(error))
+  const closed = way.closedTo(url) ?? (isOfPage ? [...way.refused.values()][0] : undefined)
+  const words = way.failed.get(hostname)
+  if (!closed) return words !== undefined && /ERR_SOCKS/.test(String(error)) ? new Error(words) : null
   return new ReadingFailure(
-    `${host} is an address of this machine or of a private network (${address}), and the site is not marked as local.`,
+    closed.port === null ? `${closed.message}, and the site is not marked as local.` : `${closed.message}.`,
   )
 }
 
+/** Where the site listens. */
+function portsOf({ url, ownHosts = [] }: ReadingOrder): number[] {
+  const { protocol } = new URL(url)
+  const addresses = [url, ...ownHosts.map((host) => `${protocol}//${host}`)].filter((address) => URL.canParse(address))
+  const ports = addresses
+    .map((address) => new URL(address))
+    .map(({ port, protocol: p }) => Number(port) || (p === 'https:' ? 443 : 80))
+  // Sites lead from http to https.
+  const both = ports.some((port) => port === 80 || port === 443) ? [80, 443] : []
+  return [...new Set([...ports, ...both])]
+}
+
 /** What did not get through on the way out failed for the reason that is known there, whatever the browser took it for. */
-function inBrowsersWords(reading: Reading, { refused, failed }: WayOut): Reading {
+function inBrowsersWords(reading: Reading, way: WayOut): Reading {
   for (const request of reading.requests) {
     if (request.failure === undefined) continue
     const { hostname } = new URL(request.url)
-    if (refused.has(hostname)) request.failure = 'out of reach: not a public address'
-    else if (/ERR_SOCKS/.test(request.failure)) request.failure = failed.get(hostname) ?? request.failure
+    const closed = way.closedTo(request.url)
+    if (closed)
+      request.failure =
+        closed.port === null ? 'out of reach: not a public address' : 'out of reach: not a port of the site’s'
+    else if (/ERR_SOCKS/.test(request.failure)) request.failure = way.failed.get(hostname) ?? request.failure
   }
   return reading
 }

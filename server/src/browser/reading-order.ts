@@ -8,6 +8,8 @@ import type { Picture } from './take-picture.js'
 /** What is to be read, and how. */
 export interface ReadingOrder {
   url: string
+  /** Hosts of the site, with ports where they have one; a page that leads to any other is none of it. */
+  ownHosts?: string[]
   lens: LensSettings
   /** Sent with the page's own request, and with no other. A function gives it when the request is about to go. */
   measuringHeader?: string | (() => string)

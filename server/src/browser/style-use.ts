@@ -1,7 +1,8 @@
+import { createHash } from 'node:crypto'
 import type { CDPSession, Page } from 'playwright-core'
 import type { Protocol } from 'devtools-protocol'
 import {
-  readStyleRules,
+  MOST_STYLE_RULES,
   toBytes,
   usedOfStyle,
   type FileUse,
@@ -10,6 +11,7 @@ import {
   type RequestRecord,
   type StyleRule,
 } from '@unvelt/core'
+import { parseApart } from '../parse/parse-apart.js'
 import { rangesInBytes } from './code-watch.js'
 
 /** What isn't answered within this time counts as used, since not known is not idle. */
@@ -42,7 +44,7 @@ export async function styleUse(
   codes: readonly InlineText[],
 ): Promise<StyleUse> {
   const { sheets, present } = await readSheets(session, mainFrameId, requests)
-  const written = codes.map(({ type, text }) => (type === 'style' ? rulesOf(text) : null))
+  const written = await Promise.all(codes.map(({ type, text }) => (type === 'style' ? rulesOf(text) : null)))
   if (sheets.length === 0 && written.every((own) => own === null))
     return { files: [], inline: codes.map(() => null), present }
   const rules = [...sheets.map((sheet) => sheet.rules), ...written.map((own) => own ?? [])].flat()
@@ -98,7 +100,8 @@ async function readSheets(
     found.map(async ({ request, styleSheetId }): Promise<Sheet[]> => {
       try {
         const { text } = await session.send('CSS.getStyleSheetText', { styleSheetId })
-        return [{ request, length: text.length, rules: rulesOf(text) }]
+        const rules = await rulesOf(text)
+        return rules ? [{ request, length: text.length, rules }] : []
       } catch {
         // It went while it was asked for: then nothing is known of it.
         return []
@@ -110,15 +113,28 @@ async function readSheets(
 }
 
 /** The pages of a site share their stylesheets, and taking one apart costs more than all the rest. */
-const known = new Map<string, StyleRule[]>()
+const known = new Map<string, { rules: StyleRule[] | null; size: number }>()
 const MOST_KNOWN = 400
+/** Characters of all stylesheets whose rules are remembered. */
+const MOST_KNOWN_TEXT = 30_000_000
+let knownText = 0
 
-function rulesOf(text: string): StyleRule[] {
-  const rules = known.get(text) ?? readStyleRules(text)
-  known.delete(text)
-  known.set(text, rules)
-  if (known.size > MOST_KNOWN) known.delete(known.keys().next().value!)
+/** The rules of a stylesheet; null where they can't be told within reason, since not known is not idle. */
+async function rulesOf(text: string): Promise<StyleRule[] | null> {
+  const key = createHash('sha1').update(text).digest('base64')
+  const found = known.get(key)
+  const parsed = found ? found.rules : await parseApart('style', text)
+  const rules = parsed && parsed.length < MOST_STYLE_RULES ? parsed : null
+  forget(key)
+  known.set(key, { rules, size: text.length })
+  knownText += text.length
+  while (known.size > MOST_KNOWN || knownText > MOST_KNOWN_TEXT) forget(known.keys().next().value!)
   return rules
+}
+
+function forget(key: string): void {
+  knownText -= known.get(key)?.size ?? 0
+  known.delete(key)
 }
 
 interface Asked {

@@ -1,5 +1,4 @@
 import { Sequelize } from 'sequelize'
-import { initialiseAction } from '../action/action.model.js'
 import { initialiseAddOn } from '../add-on/add-on.model.js'
 import { initialiseLens } from '../lens/lens.model.js'
 import { initialisePage } from '../page/page.model.js'
@@ -9,8 +8,8 @@ import { initialiseRuleVersion } from '../rule/rule-version.model.js'
 import { initialiseProof } from '../proof/proof.model.js'
 import { initialiseSite } from '../site/site.model.js'
 import { initialisePattern } from '../pattern/pattern.model.js'
-import { initialiseServerReading } from '../server-reading/server-reading.model.js'
-import { initialiseWithout } from '../without/without.model.js'
+import { initialiseDeployment } from '../rule/deployment/deployment.model.js'
+import { initialiseOnDemand } from '../on-demand/on-demand.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
 
 /** Connects to PostgreSQL and ties every model to the connection. */
@@ -27,9 +26,8 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialisePage,
     initialiseAddOn,
     initialiseLens,
-    initialiseWithout,
-    initialiseServerReading,
-    initialiseAction,
+    initialiseOnDemand,
+    initialiseDeployment,
     initialisePattern,
     initialiseSweep,
     initialiseReading,

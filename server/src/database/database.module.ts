@@ -3,6 +3,7 @@ import { Sequelize } from 'sequelize'
 import { CONFIG } from '../config/config.module.js'
 import type { Config } from '../config/config.js'
 import { connect } from './connect.js'
+import { checkInstance } from '../instance/instance.js'
 import { migrate } from './migrate.js'
 
 @Global()
@@ -11,9 +12,10 @@ import { migrate } from './migrate.js'
     {
       provide: Sequelize,
       inject: [CONFIG],
-      useFactory: async ({ databaseUrl }: Config) => {
-        const sequelize = await connect(databaseUrl)
+      useFactory: async (config: Config) => {
+        const sequelize = await connect(config.databaseUrl)
         await migrate(sequelize)
+        await checkInstance(sequelize, config)
         return sequelize
       },
     },

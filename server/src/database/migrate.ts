@@ -1,5 +1,6 @@
 import { SequelizeStorage, Umzug, type MigrationParams } from 'umzug'
 import type { Sequelize } from 'sequelize'
+import * as durableJobs from './migrations/0019-durable-jobs.js'
 import * as removedLenses from './migrations/0018-removed-lenses.js'
 import * as steps from './migrations/0017-steps.js'
 import * as actionsAndTasks from './migrations/0016-actions-and-tasks.js'
@@ -38,7 +39,11 @@ const MIGRATIONS = {
   '0016-actions-and-tasks': actionsAndTasks,
   '0017-steps': steps,
   '0018-removed-lenses': removedLenses,
+  '0019-durable-jobs': durableJobs,
 }
+/** All that this version knows of, oldest first. */
+export const migrationNames = Object.keys(MIGRATIONS)
+
 /** Any number; two servers that start at once must agree on it, so that only one migrates. */
 const MIGRATION_LOCK = 4600
 

@@ -1,8 +1,14 @@
 import type { Sequelize } from 'sequelize'
-import { NEWS_CHANNEL, type SweepNews } from './site-events.js'
+import { NEWS_CHANNEL, type News } from './site-events.js'
 
 /** Tells every server that something about a sweep has changed. */
-export async function tellSweep(sequelize: Sequelize, news: SweepNews): Promise<void> {
+export const tellSweep = (sequelize: Sequelize, news: { siteId: number; sweepId: number }) => tell(sequelize, news)
+
+/** Tells every server that a change of rules is further on. */
+export const tellDeployment = (sequelize: Sequelize, news: { siteId: number; deploymentId: number }) =>
+  tell(sequelize, news)
+
+async function tell(sequelize: Sequelize, news: News): Promise<void> {
   await sequelize.query('select pg_notify(:channel, :payload)', {
     replacements: { channel: NEWS_CHANNEL, payload: JSON.stringify(news) },
   })

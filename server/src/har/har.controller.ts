@@ -1,4 +1,4 @@
-import { Controller, Get, Param, ParseIntPipe, Post, Query, Req, StreamableFile } from '@nestjs/common'
+import { Controller, Get, Param, Post, Query, Req, StreamableFile } from '@nestjs/common'
 import type { Request } from 'express'
 import { Readable } from 'node:stream'
 import { HarImport } from '@unvelt/contract'
@@ -8,6 +8,7 @@ import { SiteService } from '../site/site.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { HarExportService } from './har-export.service.js'
 import { HarImportService, MOST_BYTES } from './har-import.service.js'
+import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 
 @Controller()
 export class HarController {
@@ -21,7 +22,7 @@ export class HarController {
   /** The file itself is the body, of type application/har+json. It is read as it comes and never held whole. */
   @Post('sites/:site/har')
   @Answers(HarImport, { status: 201 })
-  async take(@Param('site', ParseIntPipe) siteId: number, @Req() request: Request): Promise<HarImport> {
+  async take(@Param('site', IdPipe) siteId: number, @Req() request: Request): Promise<HarImport> {
     const site = await this.sites.get(siteId)
     if (!request.is('application/har+json'))
       throw new ProblemError(415, 'Expected a body of type application/har+json.')
@@ -33,8 +34,8 @@ export class HarController {
   /** A whole sweep, or one page of it. */
   @Get('sweeps/:sweep/har')
   async give(
-    @Param('sweep', ParseIntPipe) sweepId: number,
-    @Query('page', new ParseIntPipe({ optional: true })) page?: number,
+    @Param('sweep', IdPipe) sweepId: number,
+    @Query('page', WholePipe) page?: number,
   ): Promise<StreamableFile> {
     const sweep = await this.sweeps.get(sweepId)
     const name = `sweep-${sweep.id}${page === undefined ? '' : `-page-${page}`}.har`

@@ -1,4 +1,4 @@
-import { Controller, Get, Header, HttpCode, Param, ParseIntPipe, Post, Req, StreamableFile } from '@nestjs/common'
+import { Controller, Get, Header, HttpCode, Param, Post, Req, StreamableFile } from '@nestjs/common'
 import type { Request } from 'express'
 import { InventoryTaken } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
@@ -6,6 +6,7 @@ import { SiteService } from '../site/site.service.js'
 import { UseService } from '../use/use.service.js'
 import { bodyText } from './body-text.js'
 import { InventoryService } from './inventory.service.js'
+import { IdPipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site')
 export class InventoryController {
@@ -17,14 +18,14 @@ export class InventoryController {
 
   @Get('inventory.csv')
   @Header('cache-control', 'no-store')
-  async csv(@Param('site', ParseIntPipe) siteId: number): Promise<StreamableFile> {
+  async csv(@Param('site', IdPipe) siteId: number): Promise<StreamableFile> {
     const text = await this.inventory.csv(await this.sites.get(siteId))
     return fileOf(text, 'text/csv; charset=utf-8', 'inventory.csv')
   }
 
   @Get('inventory.cdx.json')
   @Header('cache-control', 'no-store')
-  async cycloneDx(@Param('site', ParseIntPipe) siteId: number): Promise<StreamableFile> {
+  async cycloneDx(@Param('site', IdPipe) siteId: number): Promise<StreamableFile> {
     const document = await this.inventory.cycloneDx(await this.sites.get(siteId))
     return fileOf(JSON.stringify(document, null, 2), 'application/vnd.cyclonedx+json', 'inventory.cdx.json')
   }
@@ -32,7 +33,7 @@ export class InventoryController {
   @Post('inventory')
   @HttpCode(200)
   @Answers(InventoryTaken)
-  async take(@Param('site', ParseIntPipe) siteId: number, @Req() request: Request): Promise<InventoryTaken> {
+  async take(@Param('site', IdPipe) siteId: number, @Req() request: Request): Promise<InventoryTaken> {
     return this.inventory.take(await this.sites.get(siteId), await bodyText(request))
   }
 
@@ -40,7 +41,7 @@ export class InventoryController {
   @Post('touches')
   @HttpCode(200)
   @Answers(InventoryTaken)
-  async touches(@Param('site', ParseIntPipe) siteId: number, @Req() request: Request): Promise<InventoryTaken> {
+  async touches(@Param('site', IdPipe) siteId: number, @Req() request: Request): Promise<InventoryTaken> {
     await this.sites.get(siteId)
     return { added: await this.use.importTouches(siteId, await bodyText(request)), known: 0 }
   }

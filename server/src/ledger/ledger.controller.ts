@@ -1,4 +1,4 @@
-import { Controller, Get, Param, ParseIntPipe, Query, StreamableFile } from '@nestjs/common'
+import { Controller, Get, Param, Query, StreamableFile } from '@nestjs/common'
 import { Ledger, LedgerDetail } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
@@ -7,6 +7,7 @@ import type { SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { CellsService } from './cells.service.js'
 import { LedgerService } from './ledger.service.js'
+import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site/ledger')
 export class LedgerController {
@@ -19,19 +20,13 @@ export class LedgerController {
 
   @Get()
   @Answers(Ledger)
-  async get(
-    @Param('site', ParseIntPipe) siteId: number,
-    @Query('sweep', new ParseIntPipe({ optional: true })) sweepId?: number,
-  ): Promise<Ledger> {
+  async get(@Param('site', IdPipe) siteId: number, @Query('sweep', WholePipe) sweepId?: number): Promise<Ledger> {
     return this.ledgers.ledger(siteId, await this.asked(siteId, sweepId))
   }
 
   /** The cells as columns of bytes; `packCells` in the contract says in which order. */
   @Get('cells')
-  async cells(
-    @Param('site', ParseIntPipe) siteId: number,
-    @Query('sweep', ParseIntPipe) sweepId: number,
-  ): Promise<StreamableFile> {
+  async cells(@Param('site', IdPipe) siteId: number, @Query('sweep', IdPipe) sweepId: number): Promise<StreamableFile> {
     const sweep = (await this.asked(siteId, sweepId))!
     return new StreamableFile(await this.packs.of(sweep), { type: 'application/octet-stream' })
   }
@@ -40,8 +35,8 @@ export class LedgerController {
   @Get('details')
   @Answers(LedgerDetail)
   async detail(
-    @Param('site', ParseIntPipe) siteId: number,
-    @Query('sweep', ParseIntPipe) sweepId: number,
+    @Param('site', IdPipe) siteId: number,
+    @Query('sweep', IdPipe) sweepId: number,
     @Query('payer') payer: string,
   ): Promise<LedgerDetail> {
     return this.ledgers.detail(siteId, (await this.asked(siteId, sweepId))!, payer ?? '')

@@ -1,9 +1,10 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Put } from '@nestjs/common'
+import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put } from '@nestjs/common'
 import { Lens, LensInput, SignInForm, SignInPage, SignInTrial, SignInTrialRequest } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
 import { LensService } from './lens.service.js'
 import { SignInService } from './sign-in.service.js'
+import { IdPipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site/lenses')
 export class LensController {
@@ -15,7 +16,7 @@ export class LensController {
 
   @Get()
   @Answers(Lens, { list: true })
-  async list(@Param('site', ParseIntPipe) siteId: number): Promise<Lens[]> {
+  async list(@Param('site', IdPipe) siteId: number): Promise<Lens[]> {
     await this.sites.get(siteId)
     return this.lenses.list(siteId)
   }
@@ -23,7 +24,7 @@ export class LensController {
   @Post()
   @HttpCode(201)
   @Answers(Lens, { status: 201 })
-  async add(@Param('site', ParseIntPipe) siteId: number, @Body() input: LensInput): Promise<Lens> {
+  async add(@Param('site', IdPipe) siteId: number, @Body() input: LensInput): Promise<Lens> {
     await this.sites.get(siteId)
     return this.lenses.add(siteId, input)
   }
@@ -32,7 +33,7 @@ export class LensController {
   @Post('sign-in-form')
   @HttpCode(200)
   @Answers(SignInForm)
-  findForm(@Param('site', ParseIntPipe) siteId: number, @Body() { page }: SignInPage): Promise<SignInForm> {
+  findForm(@Param('site', IdPipe) siteId: number, @Body() { page }: SignInPage): Promise<SignInForm> {
     return this.signIns.find(siteId, page)
   }
 
@@ -40,15 +41,15 @@ export class LensController {
   @Post('sign-in-trial')
   @HttpCode(200)
   @Answers(SignInTrial)
-  tryForm(@Param('site', ParseIntPipe) siteId: number, @Body() trial: SignInTrialRequest): Promise<SignInTrial> {
+  tryForm(@Param('site', IdPipe) siteId: number, @Body() trial: SignInTrialRequest): Promise<SignInTrial> {
     return this.signIns.try(siteId, trial)
   }
 
   @Put(':lens')
   @Answers(Lens)
   change(
-    @Param('site', ParseIntPipe) siteId: number,
-    @Param('lens', ParseIntPipe) id: number,
+    @Param('site', IdPipe) siteId: number,
+    @Param('lens', IdPipe) id: number,
     @Body() input: LensInput,
   ): Promise<Lens> {
     return this.lenses.change(siteId, id, input)
@@ -56,7 +57,7 @@ export class LensController {
 
   @Delete(':lens')
   @HttpCode(204)
-  remove(@Param('site', ParseIntPipe) siteId: number, @Param('lens', ParseIntPipe) id: number): Promise<void> {
+  remove(@Param('site', IdPipe) siteId: number, @Param('lens', IdPipe) id: number): Promise<void> {
     return this.lenses.remove(siteId, id)
   }
 
@@ -64,7 +65,7 @@ export class LensController {
   @Post(':lens/restore')
   @HttpCode(200)
   @Answers(Lens)
-  restore(@Param('site', ParseIntPipe) siteId: number, @Param('lens', ParseIntPipe) id: number): Promise<Lens> {
+  restore(@Param('site', IdPipe) siteId: number, @Param('lens', IdPipe) id: number): Promise<Lens> {
     return this.lenses.restore(siteId, id)
   }
 }

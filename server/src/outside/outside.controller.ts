@@ -1,10 +1,11 @@
-import { Controller, Get, Param, ParseIntPipe, Query } from '@nestjs/common'
+import { Controller, Get, Param, Query } from '@nestjs/common'
 import { Outside } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { notFound } from '../problem/problem.error.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { OutsideService } from './outside.service.js'
+import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site/outside')
 export class OutsideController {
@@ -16,10 +17,7 @@ export class OutsideController {
 
   @Get()
   @Answers(Outside)
-  async get(
-    @Param('site', ParseIntPipe) siteId: number,
-    @Query('sweep', new ParseIntPipe({ optional: true })) sweepId?: number,
-  ): Promise<Outside> {
+  async get(@Param('site', IdPipe) siteId: number, @Query('sweep', WholePipe) sweepId?: number): Promise<Outside> {
     await this.sites.get(siteId)
     const sweep = sweepId === undefined ? await this.sweeps.toShow(siteId) : await this.sweeps.get(sweepId)
     if (sweep && sweep.siteId !== siteId) throw notFound('sweep of this site')

@@ -1,10 +1,11 @@
-import { Controller, HttpCode, Param, ParseIntPipe, Post, Req } from '@nestjs/common'
+import { Controller, HttpCode, Param, Post, Req } from '@nestjs/common'
 import type { Request } from 'express'
 import { PageViewImport } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { ProblemError } from '../problem/problem.error.js'
 import { SiteService } from '../site/site.service.js'
 import { PageViewService } from './page-view.service.js'
+import { IdPipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site/page-views')
 export class PageViewController {
@@ -17,7 +18,7 @@ export class PageViewController {
   @Post()
   @HttpCode(200)
   @Answers(PageViewImport)
-  async take(@Param('site', ParseIntPipe) siteId: number, @Req() request: Request): Promise<PageViewImport> {
+  async take(@Param('site', IdPipe) siteId: number, @Req() request: Request): Promise<PageViewImport> {
     const site = await this.sites.get(siteId)
     const body = request as AsyncIterable<Uint8Array>
     if (request.is('text/csv')) return this.views.takeTable(site, body)

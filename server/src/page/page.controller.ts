@@ -1,10 +1,11 @@
-import { Controller, Get, Param, ParseIntPipe, Query, StreamableFile } from '@nestjs/common'
+import { Controller, Get, Param, Query, StreamableFile } from '@nestjs/common'
 import { PageSheet } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { notFound } from '../problem/problem.error.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { PageRow } from './page.model.js'
 import { PageSheetService } from './page-sheet.service.js'
+import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site/pages/:page')
 export class PageController {
@@ -16,9 +17,9 @@ export class PageController {
   @Get()
   @Answers(PageSheet)
   async sheet(
-    @Param('site', ParseIntPipe) siteId: number,
-    @Param('page', ParseIntPipe) id: number,
-    @Query('sweep', new ParseIntPipe({ optional: true })) sweepId?: number,
+    @Param('site', IdPipe) siteId: number,
+    @Param('page', IdPipe) id: number,
+    @Query('sweep', WholePipe) sweepId?: number,
   ): Promise<PageSheet> {
     const page = await PageRow.findOne({ where: { siteId, id } })
     if (!page) throw notFound('page')
@@ -30,9 +31,9 @@ export class PageController {
   /** The page's picture. It shows whatever the site shows, so it may run nothing and be nothing else. */
   @Get('picture')
   async picture(
-    @Param('site', ParseIntPipe) siteId: number,
-    @Param('page', ParseIntPipe) pageId: number,
-    @Query('sweep', ParseIntPipe) sweepId: number,
+    @Param('site', IdPipe) siteId: number,
+    @Param('page', IdPipe) pageId: number,
+    @Query('sweep', IdPipe) sweepId: number,
   ): Promise<StreamableFile> {
     const sweep = await this.sweeps.get(sweepId)
     if (sweep.siteId !== siteId) throw notFound('sweep')

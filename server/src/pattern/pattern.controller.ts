@@ -1,8 +1,9 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common'
+import { Body, Controller, Delete, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { PatternInput, Patterns } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
 import { PatternService } from './pattern.service.js'
+import { IdPipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site/patterns')
 export class PatternController {
@@ -13,7 +14,7 @@ export class PatternController {
 
   @Get()
   @Answers(Patterns)
-  async list(@Param('site', ParseIntPipe) siteId: number): Promise<Patterns> {
+  async list(@Param('site', IdPipe) siteId: number): Promise<Patterns> {
     await this.sites.get(siteId)
     return this.patterns.list(siteId)
   }
@@ -21,14 +22,14 @@ export class PatternController {
   @Post()
   @HttpCode(201)
   @Answers(Patterns, { status: 201 })
-  async add(@Param('site', ParseIntPipe) siteId: number, @Body() input: PatternInput): Promise<Patterns> {
+  async add(@Param('site', IdPipe) siteId: number, @Body() input: PatternInput): Promise<Patterns> {
     await this.sites.get(siteId)
     return this.patterns.add(siteId, input)
   }
 
   @Delete(':pattern')
   @Answers(Patterns)
-  remove(@Param('site', ParseIntPipe) siteId: number, @Param('pattern', ParseIntPipe) id: number): Promise<Patterns> {
+  remove(@Param('site', IdPipe) siteId: number, @Param('pattern', IdPipe) id: number): Promise<Patterns> {
     return this.patterns.remove(siteId, id)
   }
 }

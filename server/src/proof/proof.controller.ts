@@ -1,7 +1,8 @@
-import { Controller, Get, Param, ParseIntPipe } from '@nestjs/common'
+import { Controller, Get, Param } from '@nestjs/common'
 import { Proof } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { ProofService } from './proof.service.js'
+import { IdPipe } from '../problem/id.pipe.js'
 
 @Controller()
 export class ProofController {
@@ -9,13 +10,13 @@ export class ProofController {
 
   @Get('sites/:site/proofs')
   @Answers(Proof, { list: true })
-  async list(@Param('site', ParseIntPipe) siteId: number): Promise<Proof[]> {
+  async list(@Param('site', IdPipe) siteId: number): Promise<Proof[]> {
     return Promise.all((await this.proofs.list(siteId)).map((row) => this.proofs.view(row)))
   }
 
   @Get('proofs/:proof')
   @Answers(Proof)
-  async get(@Param('proof', ParseIntPipe) id: number): Promise<Proof> {
+  async get(@Param('proof', IdPipe) id: number): Promise<Proof> {
     return this.proofs.view(await this.proofs.get(id))
   }
 }

@@ -15,23 +15,29 @@ const FIGURES = ['requests', 'transferBytes', 'decodedBytes', 'serverMs', 'queri
 export class ProofService {
   constructor(private readonly sweeps: SweepService) {}
 
-  async start(
+  /** The proof of a change. Whoever asks again, after he was killed while he waited for the answer, gets the same. */
+  async startOnce(
     site: SiteRow,
     pages: PageRow[],
-    fromVersion: number,
-    toVersion: number,
-    title: string,
+    { from, to, title }: { from: number; to: number; title: string },
   ): Promise<ProofRow> {
-    const sweep = await this.sweeps.start(site, {
+    const place = { siteId: site.id, fromVersion: from, toVersion: to }
+    const begun = await ProofRow.findOne({ where: place, order: [['id', 'desc']] })
+    if (begun) return begun
+    let proof: ProofRow | null = null
+    await this.sweeps.start(site, {
       purpose: 'proof',
       pageIds: pages.map((page) => page.id),
       repeats: PROOF_REPEATS,
       variants: [
-        { name: 'before', rules: fromVersion },
-        { name: 'after', rules: toVersion },
+        { name: 'before', rules: from },
+        { name: 'after', rules: to },
       ],
+      also: async (sweep, transaction) => {
+        proof = await ProofRow.create({ ...place, sweepId: sweep.id, title }, { transaction })
+      },
     })
-    return ProofRow.create({ siteId: site.id, sweepId: sweep.id, title, fromVersion, toVersion })
+    return proof!
   }
 
   async list(siteId: number): Promise<ProofRow[]> {

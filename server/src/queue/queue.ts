@@ -1,8 +1,9 @@
 import PgBoss from 'pg-boss'
-
-export const READ_PAGE = 'read-page'
+import type { Transaction } from 'sequelize'
+import { log } from '../log/log.js'
 
 /** One page under one lens, with all its repeats and variants. */
+export const READ_PAGE = 'read-page'
 export interface ReadPageJob {
   sweepId: number
   pageId: number
@@ -14,52 +15,43 @@ export interface RecomputeJob {
   sweepId: number
 }
 
-/** Asks for one page many times without a browser. */
-export const SERVER_READING = 'server-reading'
-export interface ServerReadingJob {
+/** A page or a site read because somebody asked for just that. */
+export const READ_ON_DEMAND = 'read-on-demand'
+export interface ReadOnDemandJob {
   id: number
 }
 
-/** Reads a page with and without some outsiders. */
-export const WITHOUT = 'without'
-export interface WithoutJob {
+/** Carries a change of the live rules to its end. */
+export const DEPLOY = 'deploy'
+export interface DeployJob {
   id: number
 }
 
-/** Tries what visitors and editors do on a site. */
-export const ACTIONS = 'actions'
-export interface ActionsJob {
-  id: number
-}
+const QUEUES = [READ_PAGE, RECOMPUTE, READ_ON_DEMAND, DEPLOY]
 
-/** Where jobs come that failed, or whose worker died, as often as they may be begun again. */
-export const GIVEN_UP = {
-  [RECOMPUTE]: 'recompute-given-up',
-  [SERVER_READING]: 'server-reading-given-up',
-  [WITHOUT]: 'without-given-up',
-  [ACTIONS]: 'actions-given-up',
-}
-
-/** How long a job may go without a word before another worker takes it: the longest page, times its repeats. */
-const EXPIRES_SECONDS = 600
+/**
+ * The queue only wakes workers up: what is to be done stands in the tables, and a job that got lost is queued again from there
+ * (run-jobs.ts). So nothing is retried by the queue itself, and a job is taken for dead only where its lock has gone.
+ */
+const OPTIONS = { retryLimit: 0, expireInSeconds: 20 * 3600 } as const
 
 /** Opens the work queue, in the same database as everything else. */
 export async function openQueue(databaseUrl: string): Promise<PgBoss> {
   const boss = new PgBoss({ connectionString: databaseUrl, max: 4, application_name: 'unvelt-queue' })
-  boss.on('error', (error) => console.error(`queue: ${error.message}`))
+  boss.on('error', (error) => log.warn({ part: 'queue' }, error.message))
   await boss.start()
-  await boss.createQueue(READ_PAGE, {
-    name: READ_PAGE,
-    retryLimit: 3,
-    retryDelay: 1,
-    expireInSeconds: EXPIRES_SECONDS,
-  })
-  for (const [name, deadLetter] of Object.entries(GIVEN_UP)) {
-    await boss.createQueue(deadLetter)
-    const options = { name, retryLimit: 2, retryDelay: 1, expireInSeconds: EXPIRES_SECONDS, deadLetter }
-    await boss.createQueue(name, options)
+  for (const name of QUEUES) {
+    await boss.createQueue(name, { name, ...OPTIONS })
     // A queue of an earlier version stays as it was made.
-    await boss.updateQueue(name, options)
+    await boss.updateQueue(name, { name, ...OPTIONS })
   }
   return boss
+}
+
+/** Options with which jobs are queued in a transaction: they are there when the state that wants them is, and not before. */
+export function within(transaction: Transaction): { db: PgBoss.Db } {
+  const { connection } = transaction as unknown as {
+    connection: { query(text: string, values: unknown[]): Promise<{ rows: unknown[] }> }
+  }
+  return { db: { executeSql: (text, values) => connection.query(text, values) as never } }
 }

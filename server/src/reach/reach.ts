@@ -16,8 +16,14 @@ export class OutOfReach extends Error {
   constructor(
     readonly host: string,
     readonly address: string,
+    /** Where the address is open, and only what listens there is not the site's. */
+    readonly port: number | null = null,
   ) {
-    super(`${host} is an address of this machine or of a private network (${address})`)
+    super(
+      port === null
+        ? `${host} is an address of this machine or of a private network (${address})`
+        : `${host}:${port} is a port of this machine that is none of the site’s`,
+    )
   }
 }
 
@@ -25,7 +31,22 @@ export class OutOfReach extends Error {
 export function isPublic(address: string): boolean {
   if (!ipaddr.isValid(address)) return false
   // An IPv4 address in IPv6 clothes is what it is underneath.
-  return ipaddr.process(address).range() === 'unicast'
+  const bare = ipaddr.process(address)
+  return bare.range() === 'unicast' && !(bare instanceof ipaddr.IPv6 && isClothed(bare))
+}
+
+/**
+ * IPv6 addresses that stand for another one: those of an IPv4 address (`::7f00:1`, RFC 4291; `::ffff:0:7f00:1`, RFC 2765), and
+ * the ways through to one (6to4, Teredo, NAT64, ISATAP). Nobody in the open network has them for his own.
+ */
+function isClothed(address: ipaddr.IPv6): boolean {
+  const [first, second] = address.parts
+  const leading = address.parts.slice(0, 6)
+  const isCompatible = leading.every((part) => part === 0)
+  const isTranslated = leading.slice(0, 4).every((part) => part === 0) && leading[4] === 0xffff && leading[5] === 0
+  const isIsatap = (address.parts[4]! & 0xfdff) === 0 && address.parts[5] === 0x5efe
+  const isTunnel = first === 0x2002 || (first === 0x2001 && second === 0) || first === 0x64
+  return isCompatible || isTranslated || isIsatap || isTunnel
 }
 
 /** @throws OutOfReach for a literal address that is closed; names are looked at once they are resolved. */

@@ -1,6 +1,7 @@
-import { connect, createServer, type AddressInfo, type Server, type Socket } from 'node:net'
+import { connect, createServer, isIP, type AddressInfo, type LookupFunction, type Server, type Socket } from 'node:net'
 import { Lane, pacedPipe } from './paced-pipe.js'
 import { checkLiteral, lookupWithin, OutOfReach, type Reach } from './reach.js'
+import { isThisMachine } from './this-machine.js'
 import { readWish, reply, REPLY, type Target } from './socks.js'
 
 /** How slow a line is. Setting up a connection takes a round trip, and so does asking through it. */
@@ -33,8 +34,8 @@ const BROWSERS_WORDS: Record<string, string> = {
  * load hang for ever (Chromium 156).
  */
 export class WayOut {
-  /** Hosts that were asked for and are closed, with the address that closed them. */
-  readonly refused = new Map<string, string>()
+  /** Hosts that were asked for and are closed, or ports of theirs that are, with the reason. */
+  readonly refused = new Map<string, OutOfReach>()
   /** Hosts that no connection could be made to, with what a browser calls the reason. */
   readonly failed = new Map<string, string>()
   private readonly sockets = new Set<Socket>()
@@ -44,6 +45,7 @@ export class WayOut {
   private constructor(
     private readonly server: Server,
     private readonly reach: Reach,
+    private readonly ports: readonly number[],
     private setUpMs: number,
     { upKbps, downKbps }: LineSpeed,
   ) {
@@ -51,10 +53,11 @@ export class WayOut {
     this.down = new Lane(downKbps / BITS, setUpMs / 2)
   }
 
-  static async start(reach: Reach, speed: LineSpeed | null): Promise<WayOut> {
+  /** @param ports Where the site itself listens: of this machine nothing else is open to it, Unvelt and its database least of all. */
+  static async start(reach: Reach, speed: LineSpeed | null, ports: readonly number[]): Promise<WayOut> {
     const server = createServer({ allowHalfOpen: true, noDelay: true })
     const { latencyMs, ...rates } = speed ?? { latencyMs: 0, downKbps: Infinity, upKbps: Infinity }
-    const way = new WayOut(server, reach, latencyMs, { latencyMs, ...rates })
+    const way = new WayOut(server, reach, ports, latencyMs, { latencyMs, ...rates })
     server.on('connection', (socket: Socket) => void way.take(socket))
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
     return way
@@ -86,10 +89,10 @@ export class WayOut {
     this.keep(socket)
     const target = await readWish(socket)
     if (!target) return void socket.destroy()
-    if (!this.allows(target.host)) return this.refuse(socket, REPLY.notAllowed)
+    if (!this.allows(target)) return this.refuse(socket, REPLY.notAllowed)
     const onward = connect({
       ...target,
-      lookup: lookupWithin(this.reach),
+      lookup: this.lookupFor(target),
       allowHalfOpen: true,
       noDelay: true,
       timeout: CONNECT_WITHIN_MS,
@@ -126,18 +129,46 @@ export class WayOut {
     socket.end()
   }
 
-  private allows(host: string): boolean {
+  /** Literal addresses are never looked up. */
+  private allows({ host, port }: Target): boolean {
     try {
       checkLiteral(host, this.reach)
+      if (isIP(host) && this.isClosed(host, port)) throw new OutOfReach(host, host, port)
       return true
     } catch (error) {
-      if (error instanceof OutOfReach) this.refused.set(host, error.address)
+      if (error instanceof OutOfReach) this.refused.set(placeOf(error), error)
       return false
     }
   }
 
+  private lookupFor({ port }: Target): LookupFunction {
+    const look = lookupWithin(this.reach)
+    return (host, options, answer) =>
+      look(host, { ...options, all: true }, (error, found) => {
+        if (error) return answer(error, '', 0)
+        const addresses = found as { address: string; family: number }[]
+        const closed = addresses.find(({ address }) => this.isClosed(address, port))
+        if (closed) return answer(new OutOfReach(host, closed.address, port), '', 0)
+        if (options.all) answer(null, addresses)
+        else answer(null, addresses[0]!.address, addresses[0]!.family)
+      })
+  }
+
+  private isClosed(address: string, port: number): boolean {
+    return !this.ports.includes(port) && isThisMachine(address)
+  }
+
+  /** Why an address is closed to this site; undefined where it isn't, as far as it was asked for. */
+  closedTo(url: string): OutOfReach | undefined {
+    const { hostname, port, protocol } = new URL(url)
+    const host = hostname.replace(/^\[|\]$/g, '')
+    return this.refused.get(host) ?? this.refused.get(`${host}:${port || (protocol === 'https:' ? 443 : 80)}`)
+  }
+
   private note({ host }: Target, error: unknown): void {
-    if (error instanceof OutOfReach) this.refused.set(host, error.address)
+    if (error instanceof OutOfReach) this.refused.set(placeOf(error), error)
     else this.failed.set(host, BROWSERS_WORDS[(error as { code?: string }).code ?? ''] ?? 'net::ERR_CONNECTION_FAILED')
   }
 }
+
+const placeOf = ({ host, port }: OutOfReach) => (port === null ? host : `${host}:${port}`)

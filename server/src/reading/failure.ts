@@ -40,5 +40,12 @@ export function failureSentence(error: unknown): string {
   if (/context was destroyed|navigat|detached/i.test(text))
     return 'The page went on to another address while it was being read.'
   if (/closed|disconnected/i.test(text)) return 'The measuring browser went away in the middle of the reading.'
+  // What its own scripts made of the questions that it was asked is no sentence for anybody.
+  if (
+    /is not (a function|defined|iterable|an object)|Cannot (read|set|assign)|undefined|page\.evaluate|TypeError|RangeError/.test(
+      text,
+    )
+  )
+    return 'The page’s own scripts kept it from being read.'
   return `The page could not be read: ${text.split('\n')[0]!.slice(0, 200)}`
 }

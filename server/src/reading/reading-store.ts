@@ -1,6 +1,6 @@
 import { promisify } from 'node:util'
 import { gunzip, gzip } from 'node:zlib'
-import { QueryTypes, type Sequelize } from 'sequelize'
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import {
   areTimed,
   attribute,
@@ -170,7 +170,7 @@ export async function storeTolls(
         transaction,
       },
     )
-    await storeNewEntries(siteId, rows)
+    await storeNewEntries(siteId, rows, transaction)
   })
   return readings.length > 0
 }
@@ -184,10 +184,12 @@ function seenOnPage(readings: readonly Reading[], sources: AttributionSources): 
 const columns = (rows: Toll[]) => MEASURES.map((measure) => rows.map((row) => row[measure]))
 
 /** An outsider that nobody announced, and a folder of code that nobody named, become entries of the inventory. */
-async function storeNewEntries(siteId: number, rows: Toll[]): Promise<void> {
+async function storeNewEntries(siteId: number, rows: Toll[], transaction: Transaction): Promise<void> {
   const after = (payer: string, prefix: string) => payer.slice(prefix.length)
+  // In one order always, so that two pages that are stored at once wait for each other and never both.
+  const inOrder = [...rows].sort((a, b) => (a.payer < b.payer ? -1 : 1))
   await AddOnRow.bulkCreate(
-    rows.flatMap(({ payer }) => {
+    inOrder.flatMap(({ payer }) => {
       const entry = { ...NO_ADD_ON, siteId, slug: payer, source: 'reading' as const }
       if (isOutsider(payer)) {
         const domain = after(payer, outsiderPayer(''))
@@ -199,6 +201,6 @@ async function storeNewEntries(siteId: number, rows: Toll[]): Promise<void> {
       const summary = `Found by a reading: code of the site’s own at ${folder}. Nobody has said what it is.`
       return [{ ...entry, kind: 'plugin', name: folder, summary }]
     }),
-    { ignoreDuplicates: true },
+    { ignoreDuplicates: true, transaction },
   )
 }

@@ -5,11 +5,17 @@ import { ProofRow } from '../proof/proof.model.js'
 import { ruleViews } from './rule-view.js'
 import { RuleVersionRow } from './rule-version.model.js'
 
+/** What was put last comes first: a site that was set back gives low versions again. */
+const NEWEST: [string, string][] = [
+  ['putAt', 'desc'],
+  ['version', 'desc'],
+]
+
 /** What is live at a site, and what was, as Unvelt put it there. */
 @Injectable()
 export class LiveRulesService {
   async current(siteId: number): Promise<{ version: number; rules: Rule[] }> {
-    const row = await RuleVersionRow.findOne({ where: { siteId }, order: [['version', 'desc']] })
+    const row = await RuleVersionRow.findOne({ where: { siteId }, order: NEWEST })
     return row ? { version: row.version, rules: row.rules } : { version: 0, rules: [] }
   }
 
@@ -20,7 +26,7 @@ export class LiveRulesService {
   }
 
   async view(siteId: number): Promise<LiveRules> {
-    const rows = await RuleVersionRow.findAll({ where: { siteId }, order: [['version', 'desc']], limit: 200 })
+    const rows = await RuleVersionRow.findAll({ where: { siteId }, order: NEWEST, limit: 200 })
     const proofs = await ProofRow.findAll({ where: { siteId }, attributes: ['id', 'toVersion'] })
     return {
       version: rows[0]?.version ?? 0,

@@ -1,17 +1,18 @@
 import { Module } from '@nestjs/common'
-import { ProofModule } from '../proof/proof.module.js'
 import { SiteModule } from '../site/site.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
+import { Deployer } from './deployment/deployer.js'
+import { DeploymentController } from './deployment/deployment.controller.js'
+import { DeploymentService } from './deployment/deployment.service.js'
 import { DraftService } from './draft.service.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { PredictionService } from './prediction.service.js'
-import { PutLiveService } from './put-live.service.js'
 import { RuleController } from './rule.controller.js'
 
 @Module({
-  imports: [SiteModule, SweepModule, ProofModule],
-  controllers: [RuleController],
-  providers: [DraftService, LiveRulesService, PredictionService, PutLiveService],
-  exports: [DraftService, LiveRulesService],
+  imports: [SiteModule, SweepModule],
+  controllers: [RuleController, DeploymentController],
+  providers: [DraftService, LiveRulesService, PredictionService, DeploymentService, Deployer],
+  exports: [DraftService, LiveRulesService, DeploymentService],
 })
 export class RuleModule {}

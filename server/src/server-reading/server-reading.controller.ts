@@ -1,7 +1,8 @@
-import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common'
+import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { DEFAULT_SERVER_READINGS, ServerReadingRequest, ServerReadings } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { ServerReadingService } from './server-reading.service.js'
+import { IdPipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site/pages/:page/server-readings')
 export class ServerReadingController {
@@ -11,8 +12,8 @@ export class ServerReadingController {
   @HttpCode(202)
   @Answers(ServerReadings, { status: 202 })
   start(
-    @Param('site', ParseIntPipe) site: number,
-    @Param('page', ParseIntPipe) page: number,
+    @Param('site', IdPipe) site: number,
+    @Param('page', IdPipe) page: number,
     @Body() { times = DEFAULT_SERVER_READINGS }: ServerReadingRequest,
   ): Promise<ServerReadings> {
     return this.readings.start(site, page, times)
@@ -20,10 +21,7 @@ export class ServerReadingController {
 
   @Get()
   @Answers(ServerReadings)
-  newest(
-    @Param('site', ParseIntPipe) site: number,
-    @Param('page', ParseIntPipe) page: number,
-  ): Promise<ServerReadings> {
+  newest(@Param('site', IdPipe) site: number, @Param('page', IdPipe) page: number): Promise<ServerReadings> {
     return this.readings.newest(site, page)
   }
 }

@@ -1,8 +1,9 @@
 import type { Browser } from 'playwright-core'
-import { markedElements, type ElementWriter } from '@unvelt/core'
+import type { ElementWriter } from '@unvelt/core'
 import type { ReadingOrder } from '../browser/reading-order.js'
 import { agentOf } from '../browser/look-through.js'
 import { MEASURING_HEADER, measuringHeader, type MeasuringWish } from './measuring-header.js'
+import { parseApart } from '../parse/parse-apart.js'
 import { boundedText, siteFetch } from './site-fetch.js'
 
 const MOST_BYTES = 20e6
@@ -30,7 +31,8 @@ export async function askMarked(
     const response = await siteFetch(page, { reach, headers })
     const html = await boundedText(response, MOST_BYTES)
     if (response.status !== 200) return null
-    return [...markedElements(html)].map(([addon, elements]) => ({ addon, elements }))
+    const marks = await parseApart('marks', html)
+    return marks?.map(([addon, elements]) => ({ addon, elements })) ?? null
   } catch {
     // No reading fails for want of it.
     return null

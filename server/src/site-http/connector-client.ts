@@ -19,6 +19,8 @@ import { boundedText, siteFetch, whyUnreachable } from './site-fetch.js'
 export const DESCRIBE_PATH = '/.well-known/unvelt-connector'
 const MOST_ANSWER_BYTES = 32e6
 const MOST_PARTS = 200_000
+/** What stands before a site says so while the site is started anew. */
+const AWAY = new Set([502, 503, 504])
 
 /** A connector that can't be used, and why, in a sentence for the maintainer. */
 export class ConnectorError extends Error {
@@ -144,6 +146,10 @@ export class ConnectorClient {
       throw new ConnectorError('The connector does not accept this key.', 'key')
     if (response.status === 412)
       throw new ConnectorError('The site’s rules have changed meanwhile. Nothing was written.', 'stale')
+    if (AWAY.has(response.status)) {
+      await response.body?.cancel()
+      throw new ConnectorError(`${host} answers ${response.status}: the site itself is away.`, 'address')
+    }
     if (!response.ok) {
       const said = await boundedText(response, 20_000).catch(() => '')
       throw new ConnectorError(

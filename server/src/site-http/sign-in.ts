@@ -32,9 +32,9 @@ export async function signIn(
 
 async function sendForm(visit: SiteVisit, visitor: ByForm, values: Record<string, string>): Promise<string> {
   const form = visitor.page ? await findForm(visit, visitor.page) : null
-  const to = form ? new URL(form.action) : null
-  const path = to ? to.pathname + to.search : visitor.path
-  const answer = await visit.post(path, { ...form?.hidden, ...values })
+  // The whole address: a path cut out of it could lead elsewhere once more.
+  const answer = await visit.post(form?.action ?? visitor.path, { ...form?.hidden, ...values })
+  const path = new URL(answer.url).pathname
   const failed = (why: string) => new ReadingFailure(`Signing in failed: ${path} answered ${answer.status} and ${why}.`)
   const cookies = await visit.cookies()
   if (cookies === '') throw failed('set no cookie')

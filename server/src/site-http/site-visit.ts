@@ -1,6 +1,8 @@
 import { CookieJar } from 'tough-cookie'
 import type { Response } from 'undici'
 import type { Reach } from '../reach/reach.js'
+import { ownAddress } from '@unvelt/core'
+import { siteAddress } from './site-address.js'
 import { boundedText, siteFetch } from './site-fetch.js'
 
 const MOST_HOPS = 5
@@ -41,7 +43,7 @@ export class SiteVisit {
   }
 
   isOwn(address: string): boolean {
-    return new URL(address).origin === new URL(this.origin).origin
+    return ownAddress(this.origin, address) !== null
   }
 
   /** All that the site has set and not taken back, whatever part of it they are for, as `Cookie` has them. */
@@ -51,10 +53,10 @@ export class SiteVisit {
   }
 
   private async ask(
-    path: string,
+    address: string,
     { headers, ...init }: { method: string; body?: string; headers?: Record<string, string> },
   ): Promise<Answer> {
-    const url = new URL(path, this.origin).href
+    const url = siteAddress(this.origin, address).href
     const cookie = await this.jar.getCookieString(url)
     const response = await siteFetch(url, {
       reach: this.reach,

@@ -1,10 +1,11 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Patch, Post } from '@nestjs/common'
+import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post } from '@nestjs/common'
 import { NamedPages, Page, Site, SiteChange, SiteRegistration, SitemapPages } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { PageRow, pageView } from '../page/page.model.js'
 import { NamedPagesService } from '../from-outside/named-pages.service.js'
 import { sitemapPages } from '../from-outside/sitemap-pages.js'
 import { SiteService } from './site.service.js'
+import { IdPipe } from '../problem/id.pipe.js'
 
 @Controller('sites')
 export class SiteController {
@@ -30,42 +31,39 @@ export class SiteController {
 
   @Get(':site')
   @Answers(Site)
-  async get(@Param('site', ParseIntPipe) id: number): Promise<Site> {
+  async get(@Param('site', IdPipe) id: number): Promise<Site> {
     return this.sites.view(await this.sites.get(id))
   }
 
   @Patch(':site')
   @Answers(Site)
-  async change(@Param('site', ParseIntPipe) id: number, @Body() change: SiteChange): Promise<Site> {
+  async change(@Param('site', IdPipe) id: number, @Body() change: SiteChange): Promise<Site> {
     return this.sites.change(await this.sites.get(id), change)
   }
 
   @Get(':site/pages')
   @Answers(Page, { list: true })
-  async pages(@Param('site', ParseIntPipe) siteId: number): Promise<Page[]> {
+  async pages(@Param('site', IdPipe) siteId: number): Promise<Page[]> {
     await this.sites.get(siteId)
     return (await PageRow.findAll({ where: { siteId, gone: false }, order: ['position'] })).map(pageView)
   }
 
   @Get(':site/sitemap')
   @Answers(SitemapPages)
-  async sitemap(@Param('site', ParseIntPipe) id: number): Promise<SitemapPages> {
+  async sitemap(@Param('site', IdPipe) id: number): Promise<SitemapPages> {
     return sitemapPages(await this.sites.get(id))
   }
 
   @Post(':site/pages')
   @HttpCode(201)
   @Answers(Page, { list: true, status: 201 })
-  async namePages(@Param('site', ParseIntPipe) site: number, @Body() { addresses }: NamedPages): Promise<Page[]> {
+  async namePages(@Param('site', IdPipe) site: number, @Body() { addresses }: NamedPages): Promise<Page[]> {
     return this.named.name(await this.sites.get(site), addresses)
   }
 
   @Delete(':site/pages/:page')
   @HttpCode(204)
-  async forgetPage(
-    @Param('site', ParseIntPipe) site: number,
-    @Param('page', ParseIntPipe) page: number,
-  ): Promise<void> {
+  async forgetPage(@Param('site', IdPipe) site: number, @Param('page', IdPipe) page: number): Promise<void> {
     await this.named.forget(await this.sites.get(site), page)
   }
 
@@ -73,7 +71,7 @@ export class SiteController {
   @Post(':site/refresh')
   @HttpCode(200)
   @Answers(Site)
-  async refresh(@Param('site', ParseIntPipe) id: number): Promise<Site> {
+  async refresh(@Param('site', IdPipe) id: number): Promise<Site> {
     const site = await this.sites.get(id)
     await this.sites.refreshSaid(site)
     return this.sites.view(site)

@@ -1,10 +1,11 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post, Query } from '@nestjs/common'
+import { Body, Controller, Delete, Get, HttpCode, Param, Post, Query } from '@nestjs/common'
 import { DismissalInput, Standing } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { notFound } from '../problem/problem.error.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { StandingService } from './standing.service.js'
+import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site')
 export class StandingController {
@@ -17,8 +18,8 @@ export class StandingController {
   @Get('standing')
   @Answers(Standing)
   async standing(
-    @Param('site', ParseIntPipe) siteId: number,
-    @Query('sweep', new ParseIntPipe({ optional: true })) sweepId?: number,
+    @Param('site', IdPipe) siteId: number,
+    @Query('sweep', WholePipe) sweepId?: number,
   ): Promise<Standing> {
     const site = await this.sites.get(siteId)
     const sweep = sweepId === undefined ? await this.sweeps.toShow(siteId) : await this.sweeps.get(sweepId)
@@ -28,14 +29,14 @@ export class StandingController {
 
   @Post('dismissals')
   @HttpCode(204)
-  async dismiss(@Param('site', ParseIntPipe) siteId: number, @Body() { move, why }: DismissalInput): Promise<void> {
+  async dismiss(@Param('site', IdPipe) siteId: number, @Body() { move, why }: DismissalInput): Promise<void> {
     await this.sites.get(siteId)
     await this.service.dismiss(siteId, move, why)
   }
 
   @Delete('dismissals')
   @HttpCode(204)
-  async bringBack(@Param('site', ParseIntPipe) siteId: number, @Query('move') move: string): Promise<void> {
+  async bringBack(@Param('site', IdPipe) siteId: number, @Query('move') move: string): Promise<void> {
     await this.sites.get(siteId)
     await this.service.bringBack(siteId, move ?? '')
   }

@@ -32,6 +32,10 @@ export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttr
   declare lensId: number | null
   declare purpose: 'survey' | 'proof' | 'import'
   declare status: SweepStatus
+  /** Why it stands still, where that is not somebody's wish. */
+  declare why: CreationOptional<string | null>
+  /** The first of the sweeps that were started together, one for each lens. */
+  declare runId: CreationOptional<number | null>
   declare repeats: number
   declare variants: Variant[]
   /** What was known of the site when the sweep began, so that its readings can be charged again later. */
@@ -54,6 +58,8 @@ export function initialiseSweep(sequelize: Sequelize): void {
       lensId: DataTypes.INTEGER,
       purpose: DataTypes.TEXT,
       status: DataTypes.TEXT,
+      why: DataTypes.TEXT,
+      runId: DataTypes.INTEGER,
       repeats: DataTypes.INTEGER,
       variants: DataTypes.JSONB,
       sources: DataTypes.JSONB,

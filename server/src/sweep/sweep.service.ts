@@ -1,18 +1,20 @@
 import { Inject, Injectable } from '@nestjs/common'
 import PgBoss from 'pg-boss'
-import { QueryTypes, Sequelize } from 'sequelize'
+import { QueryTypes, Sequelize, type Transaction } from 'sequelize'
 import { DEFAULT_REPEATS, type Sweep, type SweepPages } from '@unvelt/contract'
 import { inventoryEntry } from '../add-on/add-on.model.js'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { patternsOf } from '../pattern/pattern.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
-import { READ_PAGE, type ReadPageJob } from '../queue/queue.js'
+import { READ_PAGE, within, type ReadPageJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
 import type { SiteRow } from '../site/site.model.js'
 import { choosePages, type PageChoice } from './choose-pages.js'
+import { nextPriority } from './fair-order.js'
 import { lastPace, secondsLeft } from './pace.js'
 import { attributionSources, evidentAddOns } from './sources.js'
+import { whyNobodyReads } from './stand-still.js'
 import { SweepRow, type Variant } from './sweep.model.js'
 
 interface SweepPlan extends PageChoice {
@@ -20,6 +22,8 @@ interface SweepPlan extends PageChoice {
   repeats?: number
   lensId?: number
   variants?: Variant[]
+  /** What is to be stored with the sweep or not at all. */
+  also?: (sweep: SweepRow, transaction: Transaction) => Promise<void>
 }
 
 /** Starts, follows, pauses and cancels sweeps. The reading itself is done by workers. */
@@ -34,20 +38,20 @@ export class SweepService {
   async startAll(site: SiteRow, lensIds: (number | undefined)[], plan: Omit<SweepPlan, 'lensId'>): Promise<SweepRow[]> {
     await this.refuseWhileRunning(site.id)
     const sweeps: SweepRow[] = []
-    for (const [turn, lensId] of lensIds.entries())
-      sweeps.push(await this.begin(site, { ...plan, ...(lensId !== undefined && { lensId }) }, turn))
+    for (const lensId of lensIds)
+      sweeps.push(await this.begin(site, { ...plan, ...(lensId !== undefined && { lensId }) }, sweeps[0]?.id))
     return sweeps
   }
 
   async start(site: SiteRow, plan: SweepPlan): Promise<SweepRow> {
     await this.refuseWhileRunning(site.id)
-    return this.begin(site, plan, 0)
+    return this.begin(site, plan)
   }
 
   private async begin(
     site: SiteRow,
-    { purpose, lensId, repeats = DEFAULT_REPEATS, variants, ...choice }: SweepPlan,
-    turn: number,
+    { purpose, lensId, repeats = DEFAULT_REPEATS, variants, also, ...choice }: SweepPlan,
+    runId?: number,
   ): Promise<SweepRow> {
     const lens = await this.lens(site.id, lensId)
     const { all, pages, share } = await choosePages(site.id, lens, choice)
@@ -73,13 +77,12 @@ export class SweepService {
         'insert into sweep_page (sweep_id, page_id) select :sweep, unnest(array[:pages]::int[])',
         { replacements: { sweep: row.id, pages: pages.map((page) => page.id) }, transaction },
       )
+      await row.update({ runId: runId ?? row.id }, { transaction })
+      await also?.(row, transaction)
+      const ids = pages.map((page) => page.id)
+      await this.enqueue(row, ids, transaction)
       return row
     })
-    await this.enqueue(
-      sweep.id,
-      pages.map((page) => page.id),
-      turn,
-    )
     await tellSweep(this.sequelize, { siteId: site.id, sweepId: sweep.id })
     return sweep
   }
@@ -122,7 +125,7 @@ export class SweepService {
   /** Stops a sweep after the reading at hand. What was read stays. */
   async cancel(sweep: SweepRow): Promise<void> {
     await SweepRow.update(
-      { status: 'cancelled', finishedAt: new Date() },
+      { status: 'cancelled', why: null, finishedAt: new Date() },
       { where: { id: sweep.id, status: ['running', 'paused'] } },
     )
     await tellSweep(this.sequelize, { siteId: sweep.siteId, sweepId: sweep.id })
@@ -145,43 +148,60 @@ export class SweepService {
   async rereadFailed(sweep: SweepRow): Promise<void> {
     if (sweep.status === 'running' || sweep.status === 'paused')
       throw new ProblemError(409, 'The sweep is not over yet.')
-    await this.refuseWhileRunning(sweep.siteId)
-    const failed = await this.sequelize.query<{ page_id: number }>(
-      'delete from reading where sweep_id = :sweep and failure is not null returning page_id',
-      { replacements: { sweep: sweep.id }, type: QueryTypes.SELECT },
-    )
-    if (failed.length === 0) throw new ProblemError(409, 'No reading of this sweep has failed.')
-    await this.sequelize.query(
-      `update sweep_page set state = 'waiting' where sweep_id = :sweep and page_id in (:pages)`,
-      { replacements: { sweep: sweep.id, pages: failed.map((row) => row.page_id) } },
-    )
-    await this.goOn(sweep)
+    await this.goOn(sweep, async (transaction) => {
+      const failed = await this.sequelize.query<{ page_id: number }>(
+        'delete from reading where sweep_id = :sweep and failure is not null returning page_id',
+        { replacements: { sweep: sweep.id }, type: QueryTypes.SELECT, transaction },
+      )
+      if (failed.length === 0) throw new ProblemError(409, 'No reading of this sweep has failed.')
+      await this.sequelize.query(
+        `update sweep_page set state = 'waiting' where sweep_id = :sweep and page_id in (:pages)`,
+        { replacements: { sweep: sweep.id, pages: failed.map((row) => row.page_id) }, transaction },
+      )
+    })
   }
 
-  private async goOn(sweep: SweepRow): Promise<void> {
+  private async goOn(sweep: SweepRow, first?: (transaction: Transaction) => Promise<void>): Promise<void> {
     await this.refuseWhileRunning(sweep.siteId)
-    await sweep.update({ status: 'running', finishedAt: null })
-    const waiting = await this.sequelize.query<{ pageId: number }>(
-      `select page_id "pageId" from sweep_page join page on page.id = page_id
-       where sweep_id = :sweep and state = 'waiting' order by position`,
-      { replacements: { sweep: sweep.id }, type: QueryTypes.SELECT },
-    )
-    await this.enqueue(
-      sweep.id,
-      waiting.map(({ pageId }) => pageId),
-    )
+    await this.sequelize.transaction(async (transaction) => {
+      await first?.(transaction)
+      await sweep.update({ status: 'running', why: null, finishedAt: null }, { transaction })
+      const open = await this.sequelize.query<{ pageId: number }>(
+        `select page_id "pageId" from sweep_page join page on page.id = page_id
+         where sweep_id = :sweep and state in ('waiting', 'reading') order by position`,
+        { replacements: { sweep: sweep.id }, type: QueryTypes.SELECT, transaction },
+      )
+      const ids = open.map(({ pageId }) => pageId)
+      await this.enqueue(sweep, ids, transaction)
+    })
     await tellSweep(this.sequelize, { siteId: sweep.siteId, sweepId: sweep.id })
   }
 
-  /** In the site's own order, so that the maintainer sees the ledger fill from the left. */
-  private async enqueue(sweepId: number, pageIds: number[], turn = 0): Promise<void> {
+  /**
+   * In the site's own order, so that the maintainer sees the ledger fill from the left, and in turn with other sites. Of a run
+   * through several lenses one comes whole before the next.
+   */
+  private async enqueue({ id, runId, purpose }: SweepRow, pageIds: number[], transaction: Transaction): Promise<void> {
+    const before = runId === id ? 0 : await this.openPagesOfRun(runId!, id, transaction)
+    const top = (await nextPriority(this.sequelize, { urgent: purpose === 'proof', transaction })) - before
     await this.queue.insert(
       pageIds.map((pageId, index) => ({
         name: READ_PAGE,
-        data: { sweepId, pageId } satisfies ReadPageJob,
-        priority: pageIds.length - index - turn * BEHIND_ALL_PAGES,
+        data: { sweepId: id, pageId } satisfies ReadPageJob,
+        priority: top - index,
+        singletonKey: `${id}/${pageId}`,
       })),
+      within(transaction),
     )
+  }
+
+  private async openPagesOfRun(runId: number, before: number, transaction: Transaction): Promise<number> {
+    const [row] = await this.sequelize.query<{ n: number }>(
+      `select count(*)::int n from sweep_page join sweep on sweep.id = sweep_id
+       where run_id = :runId and sweep.id < :before and state in ('waiting', 'reading')`,
+      { replacements: { runId, before }, type: QueryTypes.SELECT, transaction },
+    )
+    return row!.n
   }
 
   /**
@@ -225,7 +245,9 @@ export class SweepService {
     return {
       id: row.id,
       siteId: row.siteId,
+      runId: row.runId ?? row.id,
       status: row.status,
+      why: row.status === 'running' ? await whyNobodyReads(this.sequelize) : row.why,
       purpose: row.purpose,
       lensId: row.lensId,
       lens: lens?.name ?? 'from a HAR file',
@@ -242,9 +264,6 @@ export class SweepService {
     }
   }
 }
-
-/** More than any site has pages, so that one lens comes whole before the next. */
-const BEHIND_ALL_PAGES = 100_000
 
 interface Counts {
   pages: number

@@ -1,7 +1,8 @@
-import { Controller, Get, Param, ParseIntPipe } from '@nestjs/common'
+import { Controller, Get, Param } from '@nestjs/common'
 import { TasksAndTraces, TraceView } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { TraceService } from './trace.service.js'
+import { IdPipe } from '../problem/id.pipe.js'
 
 @Controller('sites/:site/traces')
 export class SiteTracesController {
@@ -9,13 +10,13 @@ export class SiteTracesController {
 
   @Get()
   @Answers(TasksAndTraces)
-  all(@Param('site', ParseIntPipe) site: number): Promise<TasksAndTraces> {
+  all(@Param('site', IdPipe) site: number): Promise<TasksAndTraces> {
     return this.traces.ofSite(site)
   }
 
   @Get(':trace')
   @Answers(TraceView)
-  one(@Param('site', ParseIntPipe) site: number, @Param('trace') trace: string): Promise<TraceView> {
+  one(@Param('site', IdPipe) site: number, @Param('trace') trace: string): Promise<TraceView> {
     return this.traces.one(site, trace)
   }
 }

@@ -1,5 +1,4 @@
-import { Inject, Injectable } from '@nestjs/common'
-import type PgBoss from 'pg-boss'
+import { Injectable } from '@nestjs/common'
 import { attribute } from '@unvelt/core'
 import {
   WITHOUT_REPEATS,
@@ -8,15 +7,13 @@ import {
   type WithoutRequest,
   type WithoutView,
 } from '@unvelt/contract'
-import { PageRow } from '../page/page.model.js'
-import { notFound, ProblemError } from '../problem/problem.error.js'
+import type { OnDemand } from '../on-demand/on-demand.model.js'
+import { OnDemandService } from '../on-demand/on-demand.service.js'
+import { ProblemError } from '../problem/problem.error.js'
 import { compared } from '../proof/compared.js'
-import { WITHOUT, type WithoutJob } from '../queue/queue.js'
-import { QUEUE } from '../queue/queue.module.js'
 import { middleReading } from '../rule/prediction.service.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
-import { WithoutRow } from './without.model.js'
 
 const FIGURES = [
   'requests',
@@ -33,20 +30,18 @@ const MOST_SHOWN = 10
 @Injectable()
 export class WithoutService {
   constructor(
-    @Inject(QUEUE) private readonly queue: PgBoss,
+    private readonly onDemand: OnDemandService,
     private readonly sweeps: SweepService,
   ) {}
 
   async view(site: SiteRow, pageId: number): Promise<WithoutView> {
-    await this.pageOf(site, pageId)
-    const rows = await WithoutRow.findAll({ where: { pageId }, order: [['id', 'desc']], limit: MOST_SHOWN })
+    await this.onDemand.needPage(site.id, pageId)
+    const rows = await this.onDemand.newest('without', { siteId: site.id, pageId }, MOST_SHOWN)
     return { groups: await this.groups(site, pageId), taken: rows.map((row) => withoutView(row, site.leastDifference)) }
   }
 
   async start(site: SiteRow, pageId: number, { payers = [], repeats }: WithoutRequest): Promise<WithoutView> {
-    await this.pageOf(site, pageId)
-    if ((await WithoutRow.count({ where: { pageId, state: 'waiting' } })) > 0)
-      throw new ProblemError(409, 'This page is being read without outsiders already.')
+    await this.onDemand.needPage(site.id, pageId)
     // A sweep beside it would disturb both.
     await this.sweeps.refuseWhileRunning(site.id)
     const groups = await this.groups(site, pageId)
@@ -54,13 +49,13 @@ export class WithoutService {
     if (missing !== undefined) throw new ProblemError(422, `${missing} brings nothing from outside to this page.`)
     const chosen = payers.length === 0 ? groups : groups.filter(({ payer }) => payers.includes(payer))
     if (chosen.length === 0) throw new ProblemError(422, 'The page has no outsiders, as far as it has been read.')
-    const row = await WithoutRow.create({
-      pageId,
-      payers,
-      hosts: [...new Set(chosen.flatMap(({ hosts }) => hosts))].sort(),
-      repeats: repeats ?? WITHOUT_REPEATS,
-    })
-    await this.queue.send(WITHOUT, { id: row.id } satisfies WithoutJob)
+    const hosts = [...new Set(chosen.flatMap((group) => group.hosts))].sort()
+    await this.onDemand.start(
+      'without',
+      { siteId: site.id, pageId },
+      { payers, hosts, repeats: repeats ?? WITHOUT_REPEATS },
+      'This page is being read without outsiders already.',
+    )
     return this.view(site, pageId)
   }
 
@@ -82,16 +77,13 @@ export class WithoutService {
     }
     return [...groups.values()].sort((a, b) => b.requests - a.requests)
   }
-
-  private async pageOf(site: SiteRow, id: number): Promise<void> {
-    if ((await PageRow.count({ where: { siteId: site.id, id } })) === 0) throw notFound('page')
-  }
 }
 
 function withoutView(
-  { id, payers, hosts, repeats, sides, state, takenAt, failure }: WithoutRow,
+  { id, wish, taken: sides, state, takenAt, failure }: OnDemand<'without'>,
   leastShare: number,
 ): Without {
+  const { payers, hosts, repeats } = wish
   const known = new Set(sides.with.flatMap(({ complaints }) => complaints))
   const values = (side: 'with' | 'without', figure: (typeof FIGURES)[number]) =>
     sides[side].flatMap((figures) => figures[figure] ?? [])

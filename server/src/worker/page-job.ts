@@ -1,143 +1,195 @@
-import type { Browser } from 'playwright-core'
 import { QueryTypes, type Sequelize } from 'sequelize'
 import { stepsFor, type ElementWriter, type Reading } from '@unvelt/core'
-import { tellSweep } from '../events/tell.js'
+import type { ReadingOrder } from '../browser/reading-order.js'
+import type { Picture } from '../browser/take-picture.js'
 import { withoutSiteName } from '../from-outside/site-name.js'
 import { LensRow } from '../lens/lens.model.js'
-import { keepPack } from '../ledger/pack-store.js'
 import { PageRow } from '../page/page.model.js'
+import type { Hold } from '../queue/job.js'
 import type { ReadPageJob } from '../queue/queue.js'
-import { storePicture } from '../reading/picture-store.js'
-import { hasReading, isRead, storeFailure, storeReading, storeTolls } from '../reading/reading-store.js'
+import { ownTrouble } from '../queue/own-trouble.js'
 import { reachOf } from '../reach/reach.js'
+import { failureSentence } from '../reading/failure.js'
+import { storePicture } from '../reading/picture-store.js'
+import {
+  hasReading,
+  isRead,
+  storeFailure,
+  storeReading,
+  storeTolls,
+  type ReadingPlace,
+} from '../reading/reading-store.js'
+import { askMarked } from '../site-http/ask-marked.js'
+import { measuringHeader } from '../site-http/measuring-header.js'
+import { signIn } from '../site-http/sign-in.js'
+import { siteAddress } from '../site-http/site-address.js'
 import { open } from '../site/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
-import { SweepRow } from '../sweep/sweep.model.js'
-import { askMarked } from '../site-http/ask-marked.js'
-import { failureSentence } from '../reading/failure.js'
+import { SweepRow, type Variant } from '../sweep/sweep.model.js'
+import { finishSweep, isPageOpen, isRunning, setPageState, tellOf } from '../sweep/sweep-progress.js'
 import { newTrace } from '../trace/trace-store.js'
 import { learnGlued } from './learn-glued.js'
 import { learnSnippets } from './learn-snippets.js'
-import { measuringHeader } from '../site-http/measuring-header.js'
-import { readyPage } from '../browser/read-page.js'
-import type { ReadingOrder } from '../browser/reading-order.js'
-import type { Picture } from '../browser/take-picture.js'
-import type { Series, Turns } from './turns.js'
-import { signIn } from '../site-http/sign-in.js'
+import { readInLivingBrowser } from './read-in-living-browser.js'
+import type { Series } from './turns.js'
+import type { WorkerTools } from './worker-tools.js'
 
-export interface WorkerTools {
-  sequelize: Sequelize
-  secret: Buffer
-  /** A browser that is alive; a new one when the last has gone. */
-  browser(): Promise<Browser>
-  turns: Turns
-  /** True once the worker is to end: what fails from then on is nobody's failure. */
-  stopping(): boolean
+/** What all readings of one page in one sweep have in common. */
+interface Subject {
+  sweep: SweepRow
+  page: PageRow
+  site: SiteRow
+  lens: LensRow
+  /** Of the site's connector. */
+  key: string | null
+}
+
+interface Taken {
+  reading: Reading
+  picture: Picture | null
+  marks: Promise<ElementWriter[] | null> | undefined
 }
 
 /**
  * Reads one page of a sweep: its repeats one after the other, and within a repeat its variants in turn, so that what
  * drifts meanwhile drifts for all of them. What has been read already is passed over, so the job can run again.
  */
-export async function runPageJob(tools: WorkerTools, job: ReadPageJob): Promise<void> {
+export async function runPageJob(tools: WorkerTools, job: ReadPageJob, hold: Hold): Promise<void> {
+  const subject = await subjectOf(tools, job)
+  if (!subject) return
   const series = tools.turns.newSeries()
   try {
-    await readRepeats(tools, job, series)
+    await readRepeats(tools, subject, series, hold)
   } finally {
     series.end()
   }
 }
 
-async function readRepeats(tools: WorkerTools, { sweepId, pageId }: ReadPageJob, series: Series): Promise<void> {
-  const sweep = await SweepRow.findByPk(sweepId)
-  const page = await PageRow.findByPk(pageId)
-  if (!sweep || !page || sweep.status !== 'running') return
-  const site = (await SiteRow.findByPk(sweep.siteId))!
-  const lens = (await LensRow.findByPk(sweep.lensId!))!
-  const key = site.connectorKey === null ? null : open(site.connectorKey, tools.secret)
-  const tell = () => tellSweep(tools.sequelize, { siteId: site.id, sweepId })
-  await setState(tools.sequelize, sweepId, pageId, 'reading')
-  await tell()
-  let cookie: string | null = null
+async function subjectOf(tools: WorkerTools, { sweepId, pageId }: ReadPageJob): Promise<Subject | null> {
+  const [sweep, page] = await Promise.all([SweepRow.findByPk(sweepId), PageRow.findByPk(pageId)])
+  if (!sweep || !page || sweep.status !== 'running' || !(await isPageOpen(tools.sequelize, sweepId, pageId)))
+    return null
+  const [site, lens] = await Promise.all([SiteRow.findByPk(sweep.siteId), LensRow.findByPk(sweep.lensId!)])
+  const key = site!.connectorKey === null ? null : open(site!.connectorKey, tools.secret)
+  return { sweep, page, site: site!, lens: lens!, key }
+}
+
+async function readRepeats(tools: WorkerTools, subject: Subject, series: Series, hold: Hold): Promise<void> {
+  const { sequelize, turns } = tools
+  const { sweep, page } = subject
+  const job = { sweepId: sweep.id, pageId: page.id }
+  await setPageState(sequelize, job, 'reading')
+  await tellOf(sequelize, sweep)
   const overtaken = new Set<number>()
+  const cookie = { value: undefined as string | null | undefined }
   for (let repeat = 1; repeat <= sweep.repeats; repeat++) {
     for (const variant of sweep.variants) {
-      const place = { sweepId, pageId, variant: variant.name, repeat }
+      const place = { ...job, variant: variant.name, repeat }
       if (await isRead(place)) continue
-      if (!(await isRunning(sweepId))) return
-      const url = new URL(page.path, site.address)
-      try {
-        // Signed in once for all readings of the page, and only when there is one to take.
-        cookie ??= await tools.turns.beside(() => signIn(site.address, lens.settings, tools.secret, reachOf(site)))
-        let picture: Picture | null = null
-        const marks: { told?: Promise<ElementWriter[] | null> } = {}
-        const asksMarks = key !== null && site.connector?.measuring?.marks
-        // The first one that succeeds looks at everything; those after it are clean, and give the times.
-        const first = !(await hasReading({ sweepId, pageId, variant: variant.name }))
-        // A survey takes its times from the clean ones, so the first one need not be alone; where no other follows, it must.
-        const timed = !first || sweep.purpose !== 'survey' || repeat === sweep.repeats
-        const order: ReadingOrder = {
-          cookie,
-          clean: !first,
-          untimed: !timed,
-          // Steps take as long as the load, so one repeat takes them.
-          // Never in the back office, nor as somebody who has signed in: what is pressed there may change the site.
-          ...(sweep.purpose === 'survey' &&
-            first &&
-            page.area === 'public' &&
-            lens.settings.visitor.kind === 'signed-out' && {
-              steps: stepsFor(page.kind, site.steps ?? undefined),
-              onPicture: (taken: Picture) => void (picture = taken),
-              // Nothing is timed any more, and the steps wait a good deal.
-              ...(asksMarks && {
-                onLoaded: () => {
-                  const ask = (browser: Browser) => askMarked(browser, order, key, variant.rules)
-                  marks.told = tools.browser().then(ask, () => null)
-                },
-              }),
-            }),
-          url: url.href,
-          lens: lens.settings,
-          reach: reachOf(site),
-          ...(key && {
-            measuringHeader: () =>
-              measuringHeader(url, key, { rules: variant.rules, cache: 'bypass' }, Date.now() / 1000),
-            ...(timed && { trace: newTrace(site.id) }),
-          }),
-        }
-        // What gathers waits for the end of all series, so it can't be in one.
-        if (!timed) series.end()
-        const reading = await readWithLivingBrowser(tools, order, timed)
-        series.begin()
-        await tools.turns.beside(async () => {
-          const told = await marks.told
-          if (told) reading.elementWriters = told
-          await learnGlued(tools.sequelize, site, sweep, reading, key)
-          if (sweep.purpose === 'survey')
-            for (const other of await learnSnippets(tools.sequelize, sweep, pageId, reading)) overtaken.add(other)
-          if (!site.connector) await learnTitle(site, page, reading)
-          await storeReading(place, reading, sweep.sources, { timed })
-          if (picture) await storePicture(tools.sequelize, place, picture)
-        })
-      } catch (error) {
-        if (tools.stopping()) throw error
-        await storeFailure(place, failureSentence(error))
-      }
-      await tell()
+      if (!(await isRunning(sweep.id))) return
+      const outcome = await take(tools, subject, { variant, repeat, cookie, series })
+      hold.check()
+      if (typeof outcome === 'string') await storeFailure(place, outcome)
+      else for (const other of await turns.beside(() => keep(tools, subject, place, outcome))) overtaken.add(other)
+      await hold.progressed()
+      await tellOf(sequelize, sweep)
     }
   }
   series.end()
   // Patterns may have changed meanwhile.
   await sweep.reload()
-  await tools.turns.beside(async () => {
+  await turns.beside(async () => {
+    hold.check()
     let read = true
     for (const { name: variant } of sweep.variants)
-      read = (await storeTolls(tools.sequelize, site.id, { sweepId, pageId, variant }, sweep.sources)) && read
-    await setState(tools.sequelize, sweepId, pageId, read ? 'done' : 'failed')
-    for (const other of overtaken) await workOutAnew(tools.sequelize, sweep, other)
-    await finishSweep(tools.sequelize, sweepId)
-    await tell()
+      read = (await storeTolls(sequelize, sweep.siteId, { ...job, variant }, sweep.sources)) && read
+    for (const other of overtaken) await workOutAnew(sequelize, sweep, other)
+    await setPageState(sequelize, job, read ? 'done' : 'failed')
+    await finishSweep(sequelize, sweep.id)
+    await tellOf(sequelize, sweep)
   })
+}
+
+/** One reading of the page, or the sentence that says why there is none. What fails in Unvelt itself is thrown. */
+async function take(
+  tools: WorkerTools,
+  { sweep, page, site, lens, key }: Subject,
+  {
+    variant,
+    repeat,
+    cookie,
+    series,
+  }: { variant: Variant; repeat: number; cookie: { value: string | null | undefined }; series: Series },
+): Promise<(Taken & { timed: boolean }) | string> {
+  const { turns } = tools
+  // The first one that succeeds looks at everything; those after it are clean, and give the times.
+  const first = !(await hasReading({ sweepId: sweep.id, pageId: page.id, variant: variant.name }))
+  // A survey takes its times from the clean ones, so the first one need not be alone; where no other follows, it must.
+  const timed = !first || sweep.purpose !== 'survey' || repeat === sweep.repeats
+  const reach = reachOf(site)
+  const taken: { picture: Picture | null; marks: Taken['marks'] } = { picture: null, marks: undefined }
+  try {
+    const url = siteAddress(site.address, page.path)
+    // Signed in once for all readings of the page, and only when there is one to take.
+    cookie.value ??= await turns.beside(() => signIn(site.address, lens.settings, tools.secret, reach))
+    const asksMarks = key !== null && site.connector?.measuring?.marks
+    const order: ReadingOrder = {
+      url: url.href,
+      ownHosts: site.ownHosts,
+      cookie: cookie.value,
+      lens: lens.settings,
+      reach,
+      clean: !first,
+      untimed: !timed,
+      // Steps take as long as the load, so one repeat takes them.
+      // Never in the back office, nor as somebody who has signed in: what is pressed there may change the site.
+      ...(sweep.purpose === 'survey' &&
+        first &&
+        page.area === 'public' &&
+        lens.settings.visitor.kind === 'signed-out' && {
+          steps: stepsFor(page.kind, site.steps ?? undefined),
+          onPicture: (picture: Picture) => void (taken.picture = picture),
+          // Nothing is timed any more, and the steps wait a good deal.
+          ...(asksMarks && {
+            onLoaded: () => {
+              taken.marks = tools.browsers.shared().then(
+                (browser) => askMarked(browser, order, key, variant.rules),
+                () => null,
+              )
+            },
+          }),
+        }),
+      ...(key && {
+        measuringHeader: () => measuringHeader(url, key, { rules: variant.rules, cache: 'bypass' }, Date.now() / 1000),
+        ...(timed && { trace: newTrace(site.id) }),
+      }),
+    }
+    // What gathers waits for the end of all series, so it can't be in one.
+    if (!timed) series.end()
+    const reading = await readInLivingBrowser(tools, order, timed)
+    series.begin()
+    return { reading, ...taken, timed }
+  } catch (error) {
+    if (tools.stopping() || ownTrouble(error)) throw error
+    return failureSentence(error)
+  }
+}
+
+/** Keeps a reading with all that is learnt from it. @returns pages that were worked out without knowing that. */
+async function keep(
+  { sequelize }: WorkerTools,
+  { sweep, page, site, key }: Subject,
+  place: ReadingPlace,
+  { reading, picture, marks, timed }: Taken & { timed: boolean },
+): Promise<number[]> {
+  const told = await marks
+  if (told) reading.elementWriters = told
+  await learnGlued(sequelize, site, sweep, reading, key)
+  const overtaken = sweep.purpose === 'survey' ? await learnSnippets(sequelize, sweep, page.id, reading) : []
+  if (!site.connector) await learnTitle(site, page, reading)
+  await storeReading(place, reading, sweep.sources, { timed })
+  if (picture) await storePicture(sequelize, place, picture)
+  return overtaken
 }
 
 /** A page of the sweep that was done before something was learnt that changes who pays on it. */
@@ -155,42 +207,4 @@ async function workOutAnew(sequelize: Sequelize, sweep: SweepRow, pageId: number
 async function learnTitle({ name }: SiteRow, page: PageRow, { title }: Reading): Promise<void> {
   const named = withoutSiteName(title.trim(), name).slice(0, 200)
   if (named !== '' && named !== page.title) await page.update({ title: named })
-}
-
-/** How often a reading is begun whose browser goes away: it may be the page that kills it. */
-const MOST_BROWSERS = 3
-
-/** A browser that was killed is nobody's failure but its own, so the reading is begun again with another one. */
-async function readWithLivingBrowser(tools: WorkerTools, order: ReadingOrder, timed: boolean): Promise<Reading> {
-  for (let attempt = 1; ; attempt++) {
-    const browser = await tools.browser()
-    try {
-      // A page is opened beside others, and only its load has the worker to itself.
-      if (!timed) return await tools.turns.gathered(async () => (await readyPage(browser, order)).read())
-      const ready = await tools.turns.beside(() => readyPage(browser, order))
-      return await tools.turns.alone(() => ready.read())
-    } catch (error) {
-      if (browser.isConnected() || attempt === MOST_BROWSERS || tools.stopping()) throw error
-    }
-  }
-}
-
-async function isRunning(sweepId: number): Promise<boolean> {
-  return (await SweepRow.count({ where: { id: sweepId, status: 'running' } })) > 0
-}
-
-async function setState(sequelize: Sequelize, sweepId: number, pageId: number, state: string): Promise<void> {
-  await sequelize.query('update sweep_page set state = :state where sweep_id = :sweepId and page_id = :pageId', {
-    replacements: { sweepId, pageId, state },
-  })
-}
-
-/** The worker that ends the last page ends the sweep, and packs its ledger for those who look at it. */
-async function finishSweep(sequelize: Sequelize, sweepId: number): Promise<void> {
-  const ended = await sequelize.query<{ id: number }>(
-    `update sweep set status = 'done', finished_at = now() where id = :sweepId and status = 'running'
-     and not exists (select 1 from sweep_page where sweep_id = :sweepId and state in ('waiting', 'reading')) returning id`,
-    { replacements: { sweepId }, type: QueryTypes.SELECT },
-  )
-  if (ended.length > 0) await keepPack(sequelize, sweepId)
 }

@@ -24,6 +24,9 @@ const PATIENCE_TO_GATHER = 60
  * of its timed loads, so that it overlaps with that of the other pages. Nobody waits for ever.
  */
 export class Turns {
+  /** @param outer Holds the turn beyond this worker too, for the time that something has it here. */
+  constructor(private readonly outer: <T>(alone: boolean, run: () => Promise<T>) => Promise<T> = (_, run) => run()) {}
+
   private besides = 0
   private isAlone = false
   private lastAlone = false
@@ -63,7 +66,7 @@ export class Turns {
       this.admit()
     })
     try {
-      return await run()
+      return await this.outer(kind.alone, run)
     } finally {
       if (kind.alone) this.isAlone = false
       else this.besides--

@@ -1,120 +1,76 @@
 import 'reflect-metadata'
-import type PgBoss from 'pg-boss'
-import type { Browser } from 'playwright-core'
-import type { Sequelize } from 'sequelize'
+import { Browsers } from '../browser/browsers.js'
+import { launchBrowser } from '../browser/browser.js'
 import { readConfig } from '../config/config.js'
 import { connect } from '../database/connect.js'
-import {
-  ACTIONS,
-  GIVEN_UP,
-  openQueue,
-  READ_PAGE,
-  RECOMPUTE,
-  SERVER_READING,
-  WITHOUT,
-  type ActionsJob,
-  type WithoutJob,
-  type ServerReadingJob,
-  type ReadPageJob,
-  type RecomputeJob,
-} from '../queue/queue.js'
+import { checkInstance, checkVersion } from '../instance/instance.js'
+import { log, setLogLevel } from '../log/log.js'
+import { Locks } from '../queue/locks.js'
+import { ownTrouble } from '../queue/own-trouble.js'
+import { openQueue } from '../queue/queue.js'
+import { JobRunner } from '../queue/run-jobs.js'
+import { deployJob } from '../rule/deployment/deploy-job.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
-import { runActionsJob } from './actions-job.js'
-import { launchBrowser } from '../browser/browser.js'
-import { runPageJob } from './page-job.js'
-import { giveUpReading, giveUpRecomputing } from './given-up-job.js'
-import { runRecomputeJob } from './recompute-job.js'
-import { runServerReadingJob } from './server-reading-job.js'
-import { runWithoutJob } from './without-job.js'
-import { abandonedPages, PageLocks } from './page-lock.js'
+import { Heartbeat } from './heartbeat.js'
+import { onDemandJob, pageJob, recomputeJob } from './jobs.js'
+import { MachineTurn } from './machine-turn.js'
 import { Turns } from './turns.js'
 
-const LOOK_FOR_ABANDONED_MS = 3000
+/** Jobs that are beside those that read pages: each may wait for a turn. */
+const OTHER_JOBS = 3
+const END_WITHIN_MS = 3_000
 
-/** One worker process: takes jobs from the queue and reads pages with a browser of its own, at most one at a time for its times. */
+/** One worker process: takes jobs from the queue and reads pages with browsers of its own. */
 async function main(): Promise<void> {
   const config = readConfig()
+  setLogLevel(config.logLevel)
   const sequelize = await connect(config.databaseUrl)
+  await checkVersion(sequelize)
+  await checkInstance(sequelize, config)
   const queue = await openQueue(config.databaseUrl)
-  const locks = await PageLocks.open(config.databaseUrl)
+  const locks = await Locks.open(config.databaseUrl)
+  const machine = MachineTurn.open(config.databaseUrl, config.pagesAtATime + OTHER_JOBS)
+  const browsers = new Browsers(() => launchBrowser(config.chromium))
+  const heartbeat = new Heartbeat(sequelize)
   let stopping = false
-  let browser: Promise<Browser> | null = null
-  const aliveBrowser = async (): Promise<Browser> => {
-    const last = browser
-    const alive = await last?.catch(() => null)
-    if (alive?.isConnected()) return alive
-    // Of several that find it gone, the first one starts another.
-    if (browser === last) browser = launchBrowser(config.chromium)
-    return browser!
-  }
-  await aliveBrowser()
-  await forgetOldTraces(sequelize)
   const tools = {
     sequelize,
     secret: config.secret,
-    browser: aliveBrowser,
+    browsers,
+    turns: new Turns((alone, run) => machine.hold(alone, run)),
     stopping: () => stopping,
-    turns: new Turns(),
   }
-  // Of several pages, what gives no times overlaps (steps above all); what gives times never does.
-  for (let n = 0; n < config.pagesAtATime; n++)
-    await queue.work<ReadPageJob>(READ_PAGE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
-      if (job) await locks.hold(job.data, () => runPageJob(tools, job.data))
-    })
-  await queue.work<RecomputeJob>(RECOMPUTE, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
-    if (job) await runRecomputeJob(sequelize, job.data)
-  })
-  await queue.work<ServerReadingJob>(SERVER_READING, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
-    if (job) await runServerReadingJob(tools, job.data)
-  })
-  await queue.work<WithoutJob>(WITHOUT, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
-    if (job) await runWithoutJob(tools, job.data)
-  })
-  await queue.work<ActionsJob>(ACTIONS, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
-    if (job) await runActionsJob(tools, job.data)
-  })
-  const givenUp = { batchSize: 1, pollingIntervalSeconds: 2 }
-  await queue.work<ServerReadingJob>(GIVEN_UP[SERVER_READING], givenUp, async ([job]) => {
-    if (job) await giveUpReading('server', job.data.id)
-  })
-  await queue.work<WithoutJob>(GIVEN_UP[WITHOUT], givenUp, async ([job]) => {
-    if (job) await giveUpReading('without', job.data.id)
-  })
-  await queue.work<ActionsJob>(GIVEN_UP[ACTIONS], givenUp, async ([job]) => {
-    if (job) await giveUpReading('actions', job.data.id)
-  })
-  await queue.work<RecomputeJob>(GIVEN_UP[RECOMPUTE], givenUp, async ([job]) => {
-    if (job) await giveUpRecomputing(job.data.sweepId)
-  })
-  const rescue = setInterval(() => {
-    rescueAbandoned(sequelize, queue).catch((error: Error) => console.error(`worker: ${error.message}`))
-  }, LOOK_FOR_ABANDONED_MS)
-  console.log('worker ready')
+  const runner = new JobRunner({ sequelize, queue, locks, stopping: tools.stopping })
+  await browsers.shared()
+  await heartbeat.start()
+  await forgetOldTraces(sequelize)
+  await runner.take(pageJob(tools, config.pagesAtATime))
+  await runner.take(recomputeJob(tools))
+  await runner.take(onDemandJob(tools))
+  await runner.take(deployJob({ ...tools, queue }))
+  runner.start()
+  log.info('worker ready')
   const stop = async () => {
     stopping = true
-    clearInterval(rescue)
-    await (await browser)?.close()
-    await queue.stop({ graceful: true, timeout: 3000 })
+    runner.stop()
+    await browsers.close()
+    await queue.stop({ graceful: true, timeout: END_WITHIN_MS })
+    await heartbeat.stop()
     await locks.close()
-    await sequelize.close()
     process.exit(0)
   }
   process.once('SIGTERM', () => void stop())
   process.once('SIGINT', () => void stop())
 }
 
-/** Puts pages whose worker was killed back into the queue. Of several workers that see one, the first does it. */
-async function rescueAbandoned(sequelize: Sequelize, queue: PgBoss): Promise<void> {
-  for (const job of await abandonedPages(sequelize)) {
-    const [, changed] = await sequelize.query(
-      `update sweep_page set state = 'waiting' where sweep_id = :sweepId and page_id = :pageId and state = 'reading'`,
-      { replacements: { ...job } },
-    )
-    if ((changed as { rowCount?: number }).rowCount) await queue.send(READ_PAGE, job)
-  }
-}
+// The queue tells of jobs' ends without waiting for whether that was heard; with the database gone it was not.
+process.on('unhandledRejection', (error) => {
+  if (ownTrouble(error)) return log.warn({ part: 'worker' }, (error as Error).message)
+  log.fatal({ err: error }, 'the worker ends')
+  process.exit(1)
+})
 
 main().catch((error: Error) => {
-  console.error(`worker: ${error.message}`)
+  log.fatal(error.message)
   process.exit(1)
 })

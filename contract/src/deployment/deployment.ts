@@ -1,0 +1,64 @@
+import { Type } from 'class-transformer'
+import { IsDateString, IsIn, IsInt, IsOptional, IsString, Max, Min, ValidateNested } from 'class-validator'
+import { RuleView } from '../rule/rule.js'
+
+/** How far a change of the live rules is. */
+export const DEPLOYMENT_STATES = [
+  'begun',
+  'sending',
+  'sent',
+  'purged',
+  'checked',
+  'live',
+  'going-back',
+  'taken-back',
+  'failed',
+] as const
+export type DeploymentState = (typeof DEPLOYMENT_STATES)[number]
+
+/** Which of the touched pages are read before and after. */
+export const READ_AGAIN = ['sample', 'all', 'none'] as const
+export type ReadAgain = (typeof READ_AGAIN)[number]
+
+export class PutLiveRequest {
+  @IsOptional() @IsIn(READ_AGAIN) readAgain?: ReadAgain
+}
+
+export class DeploymentStep {
+  @IsDateString() at: string
+  /** A plain sentence. */
+  @IsString() said: string
+}
+
+/** One change of the live rules, from sent to checked. It ends whole or not at all. */
+export class Deployment {
+  @IsInt() id: number
+  @IsInt() siteId: number
+  @IsString() what: string
+  @IsIn(['drafts', 'take-back', 'adopt', 'restore']) kind: 'drafts' | 'take-back' | 'adopt' | 'restore'
+  @IsIn(DEPLOYMENT_STATES) state: DeploymentState
+  @IsInt() fromVersion: number
+  /** Null until the site has said it. */
+  @IsOptional() @IsInt() toVersion: number | null
+  @ValidateNested({ each: true }) @Type(() => DeploymentStep) steps: DeploymentStep[]
+  /** Why it is not live. */
+  @IsOptional() @IsString() failure: string | null
+  @IsOptional() @IsInt() proofId: number | null
+  @IsDateString() startedAt: string
+  /** Null while it is under way. */
+  @IsOptional() @IsDateString() finishedAt: string | null
+}
+
+/** The rules that the site has, beside those that Unvelt last put there. */
+export class RulesAtSite {
+  @IsInt() siteVersion: number
+  @IsInt() ourVersion: number
+  /** What the site has and Unvelt has not, and the other way round; a rule that says something else is in both. */
+  @ValidateNested({ each: true }) @Type(() => RuleView) onlyAtSite: RuleView[]
+  @ValidateNested({ each: true }) @Type(() => RuleView) onlyOurs: RuleView[]
+}
+
+/** Which of the two is to hold; said of the version that was looked at. */
+export class RulesAtSiteRequest {
+  @IsInt() @Min(0) @Max(2_147_483_647) siteVersion: number
+}

@@ -1,0 +1,39 @@
+import { Controller, Param, Sse, type MessageEvent } from '@nestjs/common'
+import { concatMap, filter, from, interval, map, merge, takeUntil, type Observable } from 'rxjs'
+import { SiteEvents } from '../events/site-events.js'
+import { IdPipe } from '../problem/id.pipe.js'
+import { DeploymentService } from '../rule/deployment/deployment.service.js'
+import { SweepService } from '../sweep/sweep.service.js'
+
+const KEEP_ALIVE_MS = 20_000
+
+/** What goes on at a site, told as it happens. */
+@Controller()
+export class FollowController {
+  constructor(
+    private readonly sweeps: SweepService,
+    private readonly deployments: DeploymentService,
+    private readonly events: SiteEvents,
+  ) {}
+
+  /** Every change of every sweep and of every change of the live rules. */
+  @Sse('sites/:site/events')
+  follow(@Param('site', IdPipe) siteId: number): Observable<MessageEvent> {
+    const changes = this.events.news.pipe(
+      filter((news) => news.siteId === siteId),
+      concatMap((news) =>
+        from(
+          'sweepId' in news
+            ? this.sweeps
+                .get(news.sweepId)
+                .then((row) => this.sweeps.view(row))
+                .then((data): MessageEvent => ({ type: 'sweep', data }))
+            : this.deployments.get(news.deploymentId).then((data): MessageEvent => ({ type: 'deployment', data })),
+        ),
+      ),
+    )
+    // Without a word now and then, proxies and browsers take the line for dead.
+    const alive = interval(KEEP_ALIVE_MS).pipe(map((): MessageEvent => ({ type: 'alive', data: '' })))
+    return merge(changes, alive).pipe(takeUntil(this.events.ended))
+  }
+}

@@ -1,0 +1,93 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize'
+import type { ServerReading } from '@unvelt/core'
+
+/** The figures of one reading that are compared; null where the browser reported none. */
+export interface WithoutFigures {
+  requests: number
+  transferBytes: number
+  decodedBytes: number
+  mainThreadMs: number
+  loadMs: number | null
+  largestPaintMs: number | null
+  blockingMs: number | null
+  complaints: string[]
+}
+
+/** An action of the site with every try of it. */
+export interface TriedAction {
+  name: string
+  method: 'GET' | 'POST'
+  path: string
+  as: string
+  readings: ServerReading[]
+  traceIds: string[]
+}
+
+/** What is asked for, and what has been taken of it so far, by kind. */
+export interface OnDemandKinds {
+  /** A page asked for many times without a browser. */
+  server: { wish: { times: number }; taken: ServerReading[] }
+  /** A page read with and without some outsiders, in turn. */
+  without: {
+    wish: { payers: string[]; hosts: string[]; repeats: number }
+    taken: { with: WithoutFigures[]; without: WithoutFigures[] }
+  }
+  /** The actions of a site, each tried several times. */
+  actions: { wish: { times: number }; taken: TriedAction[] }
+}
+
+export type OnDemandKind = keyof OnDemandKinds
+
+const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
+  server: [],
+  without: { with: [], without: [] },
+  actions: [],
+}
+
+/** Something that is read because somebody asked for just that. */
+export class OnDemandRow extends Model<InferAttributes<OnDemandRow>, InferCreationAttributes<OnDemandRow>> {
+  declare id: CreationOptional<number>
+  declare kind: OnDemandKind
+  declare siteId: number
+  declare pageId: number | null
+  declare wish: object
+  declare taken: object
+  declare failure: CreationOptional<string | null>
+  declare state: CreationOptional<'waiting' | 'done'>
+  declare takenAt: CreationOptional<Date>
+}
+
+/** A row of one kind, with what that kind holds. */
+export type OnDemand<K extends OnDemandKind> = Omit<OnDemandRow, 'kind' | 'wish' | 'taken'> &
+  OnDemandKinds[K] & { kind: K }
+
+export const emptyOf = <K extends OnDemandKind>(kind: K): OnDemandKinds[K]['taken'] =>
+  structuredClone(NOTHING_YET[kind])
+
+/** The row as one of its kind; null where it is none. */
+export const asKind = <K extends OnDemandKind>(row: OnDemandRow | null, kind: K): OnDemand<K> | null =>
+  row?.kind === kind ? (row as unknown as OnDemand<K>) : null
+
+export function initialiseOnDemand(sequelize: Sequelize): void {
+  OnDemandRow.init(
+    {
+      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      kind: DataTypes.TEXT,
+      siteId: DataTypes.INTEGER,
+      pageId: DataTypes.INTEGER,
+      wish: DataTypes.JSONB,
+      taken: DataTypes.JSONB,
+      failure: DataTypes.TEXT,
+      state: DataTypes.TEXT,
+      takenAt: DataTypes.DATE,
+    },
+    { sequelize, tableName: 'reading_on_demand' },
+  )
+}

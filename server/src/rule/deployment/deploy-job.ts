@@ -1,0 +1,14 @@
+import type { Job } from '../../queue/job.js'
+import { DEPLOY, type DeployJob } from '../../queue/queue.js'
+import { endDeployment, openDeployments, runDeployment, type DeploymentTools } from './run-deployment.js'
+
+export const deployJob = (tools: DeploymentTools): Job<DeployJob> => ({
+  name: DEPLOY,
+  atATime: 1,
+  keyOf: ({ id }) => String(id),
+  run: (job, hold) => runDeployment(tools, job, hold),
+  giveUp: ({ id }, why) => endDeployment(tools.sequelize, id, why),
+  // A change is never left where it is: it is found again, and goes on.
+  standStill: async () => {},
+  unfinished: () => openDeployments(),
+})

@@ -1,0 +1,37 @@
+import { Inject, Injectable, type BeforeApplicationShutdown, type OnApplicationBootstrap } from '@nestjs/common'
+import type PgBoss from 'pg-boss'
+import { Sequelize } from 'sequelize'
+import { CONFIG } from '../../config/config.module.js'
+import type { Config } from '../../config/config.js'
+import { Locks } from '../../queue/locks.js'
+import { QUEUE } from '../../queue/queue.module.js'
+import { JobRunner } from '../../queue/run-jobs.js'
+import { deployJob } from './deploy-job.js'
+
+/** Changes of rules need no browser, so the server carries them, too: they get to their end while no worker is there. */
+@Injectable()
+export class Deployer implements OnApplicationBootstrap, BeforeApplicationShutdown {
+  private locks: Locks | null = null
+  private runner: JobRunner | null = null
+  private stopping = false
+
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    @Inject(QUEUE) private readonly queue: PgBoss,
+    @Inject(CONFIG) private readonly config: Config,
+  ) {}
+
+  async onApplicationBootstrap(): Promise<void> {
+    const { sequelize, queue } = this
+    this.locks = await Locks.open(this.config.databaseUrl)
+    this.runner = new JobRunner({ sequelize, queue, locks: this.locks, stopping: () => this.stopping })
+    await this.runner.take(deployJob({ sequelize, queue, secret: this.config.secret }))
+    this.runner.start()
+  }
+
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopping = true
+    this.runner?.stop()
+    await this.locks?.close()
+  }
+}

@@ -1,0 +1,70 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize'
+import type { Rule } from '@unvelt/core'
+import type { Deployment, DeploymentState, DeploymentStep, ReadAgain } from '@unvelt/contract'
+
+/** A change of the live rules, as far as it has come. */
+export class DeploymentRow extends Model<InferAttributes<DeploymentRow>, InferCreationAttributes<DeploymentRow>> {
+  declare id: CreationOptional<number>
+  declare siteId: number
+  declare what: string
+  declare kind: Deployment['kind']
+  declare fromVersion: number
+  declare toVersion: CreationOptional<number | null>
+  declare fromRules: Rule[]
+  declare toRules: Rule[]
+  /** Drafts that it makes live, which are none any more then. */
+  declare draftIds: string[]
+  declare state: DeploymentState
+  declare steps: CreationOptional<DeploymentStep[]>
+  declare failure: CreationOptional<string | null>
+  declare proofId: CreationOptional<number | null>
+  declare options: { readAgain: ReadAgain }
+  declare startedAt: CreationOptional<Date>
+  declare finishedAt: CreationOptional<Date | null>
+}
+
+export function initialiseDeployment(sequelize: Sequelize): void {
+  DeploymentRow.init(
+    {
+      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      siteId: DataTypes.INTEGER,
+      what: DataTypes.TEXT,
+      kind: DataTypes.TEXT,
+      fromVersion: DataTypes.INTEGER,
+      toVersion: DataTypes.INTEGER,
+      fromRules: DataTypes.JSONB,
+      toRules: DataTypes.JSONB,
+      draftIds: DataTypes.JSONB,
+      state: DataTypes.TEXT,
+      steps: DataTypes.JSONB,
+      failure: DataTypes.TEXT,
+      proofId: DataTypes.INTEGER,
+      options: DataTypes.JSONB,
+      startedAt: DataTypes.DATE,
+      finishedAt: DataTypes.DATE,
+    },
+    { sequelize, tableName: 'deployment' },
+  )
+}
+
+export const deploymentView = (row: DeploymentRow): Deployment => ({
+  id: row.id,
+  siteId: row.siteId,
+  what: row.what,
+  kind: row.kind,
+  state: row.state,
+  fromVersion: row.fromVersion,
+  toVersion: row.toVersion,
+  steps: row.steps,
+  failure: row.failure,
+  proofId: row.proofId,
+  startedAt: row.startedAt.toISOString(),
+  finishedAt: row.finishedAt?.toISOString() ?? null,
+})

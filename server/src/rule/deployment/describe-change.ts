@@ -1,0 +1,30 @@
+import type { Effect, Rule } from '@unvelt/core'
+import { ruleViews } from '../rule-view.js'
+
+const DONE: Record<Effect, string> = {
+  skip: 'not run',
+  'leave-out': 'left out',
+  hold: 'held back',
+  order: 'put in another order',
+  local: 'served by the own host',
+  'system-font': 'replaced by a system font',
+  hint: 'connected early',
+  set: 'set',
+  keep: 'kept',
+}
+
+/** The change in words: one rule says what it does, more are counted. */
+export async function describeChange(siteId: number, drafts: Rule[]): Promise<string> {
+  const [only, ...more] = await ruleViews(siteId, drafts)
+  if (!only || more.length > 0) return `${drafts.length} rules put live`
+  const { place } = only
+  const where =
+    place.level === 'page'
+      ? `on ${place.path}`
+      : place.level === 'kind'
+        ? `on pages of kind ${place.kind}`
+        : place.level === 'set'
+          ? `on ${place.paths.length} pages`
+          : place.level
+  return `${only.addonName} ${DONE[only.effect]} ${where}`
+}
