@@ -5,8 +5,6 @@ import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
 import { EventsModule } from './events/events.module.js'
 import { FollowModule } from './follow/follow.module.js'
-import { ThrottlerModule } from '@nestjs/throttler'
-import { THROTTLING } from './admission/costly.js'
 import { MetricsModule } from './metrics/metrics.module.js'
 import { HarModule } from './har/har.module.js'
 import { ServerReadingModule } from './server-reading/server-reading.module.js'
@@ -31,7 +29,6 @@ import { TraceModule } from './trace/trace.module.js'
 @Module({
   imports: [
     ConfigModule,
-    ThrottlerModule.forRoot(THROTTLING),
     DatabaseModule,
     QueueModule,
     EventsModule,

@@ -4,6 +4,7 @@ import { NestFactory } from '@nestjs/core'
 import type { NestExpressApplication } from '@nestjs/platform-express'
 import type { NextFunction, Request, Response } from 'express'
 import { admission } from './admission/admission.js'
+import { costlyCalls } from './admission/costly-calls.js'
 import { securityHeaders } from './admission/security-headers.js'
 import { AppModule } from './app.module.js'
 import { CONFIG } from './config/config.module.js'
@@ -26,7 +27,7 @@ export async function createApp(): Promise<NestExpressApplication> {
   const { webFolder, hosts, logLevel } = app.get<Config>(CONFIG)
   setLogLevel(logLevel)
   app.disable('x-powered-by')
-  app.use(requestLog, ...securityHeaders(), admission(hosts))
+  app.use(requestLog, ...securityHeaders(), admission(hosts), costlyCalls())
   // The addresses at which traces are received and figures are asked for are fixed by others.
   app.setGlobalPrefix('api', { exclude: ['v1/traces', 'metrics'] })
   app.useGlobalPipes(validation())

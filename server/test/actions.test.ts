@@ -1,10 +1,10 @@
 import 'reflect-metadata'
 import { Sequelize } from 'sequelize'
-import { ActionRow } from '../src/action/action.model.js'
-import { runActionsJob } from '../src/worker/actions-job.js'
-import { Turns } from '../src/worker/turns.js'
+import { OnDemandRow } from '../src/on-demand/on-demand.model.js'
+import { runReadOnDemand } from '../src/worker/read-on-demand.js'
 import { SiteRow } from '../src/site/site.model.js'
 import { forgetOldTraces } from '../src/trace/trace-store.js'
+import { aHold, workerTools } from './worker-tools.js'
 import { appForTest, KEY } from './app-for-test.js'
 
 /** What the stand-in's server does when somebody searches, posts or saves, and when nobody asks. */
@@ -19,9 +19,8 @@ beforeAll(async () => {
 })
 afterAll(() => t?.stop())
 
-const secret = Buffer.from('5a'.repeat(32), 'hex')
 const runNewest = async () =>
-  runActionsJob({ secret, turns: new Turns() }, { id: (await ActionRow.max('id')) as number })
+  runReadOnDemand(workerTools(t.app.get(Sequelize)), { id: (await OnDemandRow.max('id')) as number }, aHold)
 
 /** Spans come a moment after the answer that they tell of. */
 async function once<T>(ask: () => Promise<T>, is: (value: T) => boolean): Promise<T> {

@@ -5,8 +5,8 @@ import type { AddOn, Ledger, Page } from '@unvelt/contract'
 import { OTTERS, plainSite, REEDS, type PlainSite } from '../../testing/plain-site.js'
 import { siteName, withoutSiteName } from '../src/from-outside/site-name.js'
 import { launchBrowser } from '../src/browser/browser.js'
-import { Turns } from '../src/worker/turns.js'
 import { runPageJob } from '../src/worker/page-job.js'
+import { aHold, workerTools } from './worker-tools.js'
 import { appForTest } from './app-for-test.js'
 import { ledgerCells } from './ledger-cells.js'
 
@@ -96,14 +96,8 @@ describe('a site without a connector', () => {
   it('is swept, and its code becomes entries by folder and by outsider', async () => {
     const ids = (await pages()).slice(0, 2).map(({ id }) => id)
     const { body: sweep } = await t.call('POST', `${site}/sweeps`, { pageIds: ids, repeats: 1 })
-    const tools = {
-      sequelize: t.app.get(Sequelize),
-      secret: Buffer.alloc(32, 1),
-      browser: async () => browser,
-      turns: new Turns(),
-      stopping: () => false,
-    }
-    for (const pageId of ids) await runPageJob(tools, { sweepId: sweep.id, pageId })
+    const tools = workerTools(t.app.get(Sequelize), { browser })
+    for (const pageId of ids) await runPageJob(tools, { sweepId: sweep.id, pageId }, aHold)
     const ledger: Ledger = (await t.call('GET', `${site}/ledger`)).body
     expect(ledger.sweep).toMatchObject({ status: 'done', readingsFailed: 0 })
     const gallery = 'own:/parts/heron-gallery/'

@@ -14,6 +14,16 @@ afterAll(() => t?.stop())
 const draft = (addon: string, effect: string, place: object) =>
   t.call('POST', `${site}/drafts`, { rules: [{ addon, effect, place }] })
 const onAbout = { level: 'page', path: '/about' }
+/** Puts the drafts live, or takes something back, and waits for how it ends. */
+async function apply(what = 'put-live', body: object = {}) {
+  const begun = await t.call('POST', `${site}/rules/${what}`, body)
+  if (begun.status !== 200) return begun
+  for (;;) {
+    const { body: now } = await t.call('GET', `/deployments/${begun.body.id}`)
+    if (now.finishedAt !== null) return { status: begun.status, body: now }
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+}
 const endSweeps = () => t.app.get(Sequelize).query(`update sweep set status = 'cancelled' where status = 'running'`)
 
 describe('drafts', () => {
@@ -58,19 +68,20 @@ describe('putting live', () => {
   afterEach(endSweeps)
 
   it('without a draft is refused', async () =>
-    expect((await t.call('POST', `${site}/rules/put-live`)).status).toBe(409))
+    expect((await apply()).status).toBe(409))
 
   it('sends the rules, purges, warms, checks as a visitor, and starts to read before and after', async () => {
     await fetchAsVisitor('/about')
     await draft('enquiry-form', 'skip', onAbout)
-    const { status, body } = await t.call('POST', `${site}/rules/put-live`)
+    const { status, body } = await apply()
     expect(status).toBe(200)
-    expect(body).toMatchObject({ version: 1, proofId: expect.any(Number) })
-    expect(body.steps).toEqual([
+    expect(body).toMatchObject({ state: 'live', toVersion: 1, failure: null, proofId: expect.any(Number) })
+    expect(body.steps.map(({ said }: { said: string }) => said)).toEqual([
       'The site took the rules as version 1.',
       'Of the page cache, 1 copy purged.',
       '1 page warmed.',
       'Visitors get version 1 on the page it touches.',
+      '1 page to be read before and after.',
     ])
     expect(await fetchAsVisitor('/about')).not.toContain('enquiry-form.js')
     expect(await fetchAsVisitor('/contact')).toContain('enquiry-form.js')
@@ -86,12 +97,12 @@ describe('putting live', () => {
 
   it('adds to what is live, and taking back restores it as a new version', async () => {
     await draft('pass-it-on', 'leave-out', { level: 'kind', kind: 'event' })
-    expect((await t.call('POST', `${site}/rules/put-live`)).body.version).toBe(2)
+    expect((await apply()).body.toVersion).toBe(2)
     await endSweeps()
     expect((await t.call('GET', `${site}/rules`)).body.versions[0].rules).toHaveLength(2)
     // The stopper names the file, so that no script can bring it back.
     expect(await fetchAsVisitor('/events/seed-swap')).not.toContain('src="/add-ons/pass-it-on/pass-it-on.js')
-    expect((await t.call('POST', `${site}/rules/take-back/1`)).body.version).toBe(3)
+    expect((await apply('take-back/1')).body.toVersion).toBe(3)
     expect(await fetchAsVisitor('/events/seed-swap')).toContain('src="/add-ons/pass-it-on/pass-it-on.js')
     expect((await t.call('GET', `${site}/rules`)).body.versions[0]).toMatchObject({
       version: 3,
@@ -104,7 +115,7 @@ describe('putting live', () => {
       await t.call('POST', `${site}/drafts`, {
         rules: [{ addon: 'pass-it-on', effect: 'hold', until, place: onAbout }],
       })
-      expect((await t.call('POST', `${site}/rules/put-live`)).status).toBe(200)
+      expect((await apply()).status).toBe(200)
       await endSweeps()
       expect(await fetchAsVisitor('/about')).toContain(`data-unvelt-until="${until}"`)
       expect((await t.call('GET', `${site}/rules`)).body.versions[0].what).toBe('Pass It On held back on /about')
@@ -115,7 +126,7 @@ describe('putting live', () => {
     const before = await connector('GET')
     await t.call('POST', `${site}/sweeps`, {})
     await draft('canopy-slider', 'skip', onAbout)
-    expect((await t.call('POST', `${site}/rules/put-live`)).status).toBe(409)
+    expect((await apply()).status).toBe(409)
     expect(await connector('GET')).toEqual(before)
     await t.call('DELETE', `${site}/drafts`)
   })
@@ -124,7 +135,7 @@ describe('putting live', () => {
     const before = await connector('GET')
     await connector('PUT', { format: 'unvelt-rules/1', rules: [] }, before.version!)
     await draft('canopy-slider', 'skip', onAbout)
-    const { status, body } = await t.call('POST', `${site}/rules/put-live`)
+    const { status, body } = await apply()
     expect(status).toBe(409)
     expect(body.title).toContain('Nothing was written')
     expect((await connector('GET')).version).toBe(`"${Number(before.version!.slice(1, -1)) + 1}"`)

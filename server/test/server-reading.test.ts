@@ -1,12 +1,10 @@
 import 'reflect-metadata'
 import { createServer, type AddressInfo } from 'node:net'
 import { connect } from '../src/database/connect.js'
-import { giveUpReading } from '../src/worker/given-up-job.js'
-import { Turns } from '../src/worker/turns.js'
-import { GIVEN_UP, openQueue, SERVER_READING, type ServerReadingJob } from '../src/queue/queue.js'
-import { runServerReadingJob } from '../src/worker/server-reading-job.js'
-import { ServerReadingRow } from '../src/server-reading/server-reading.model.js'
+import { OnDemandRow } from '../src/on-demand/on-demand.model.js'
+import { runReadOnDemand } from '../src/worker/read-on-demand.js'
 import { SiteRow } from '../src/site/site.model.js'
+import { aHold, workerTools } from './worker-tools.js'
 import { appForTest, KEY } from './app-for-test.js'
 
 /** A page of the real stand-in, asked for without a browser: made afresh and out of its page cache. */
@@ -24,9 +22,7 @@ afterAll(async () => {
   await db?.close()
   await t?.stop()
 })
-const secret = Buffer.from('5a'.repeat(32), 'hex')
-const runNewest = async () =>
-  runServerReadingJob({ secret, turns: new Turns() }, { id: (await ServerReadingRow.max('id')) as number })
+const runNewest = async () => runReadOnDemand(workerTools(db), { id: (await OnDemandRow.max('id')) as number }, aHold)
 
 it('tells answers made afresh from kept copies, with the site’s own work', async () => {
   expect((await t.call('GET', path)).body).toMatchObject({ underWay: 0, fresh: null, kept: null })
@@ -49,39 +45,14 @@ it('tells answers made afresh from kept copies, with the site’s own work', asy
 })
 
 it('asks nothing twice when its job runs again', async () => {
-  const before = await ServerReadingRow.findAll()
+  const before = await OnDemandRow.findAll({ raw: true })
   await runNewest()
-  expect((await ServerReadingRow.findAll()).map((row) => row.readings.length)).toEqual(
-    before.map((row) => row.readings.length),
-  )
+  expect(await OnDemandRow.findAll({ raw: true })).toEqual(before)
 })
 
 it('refuses too many, and pages that are none', async () => {
   expect((await t.call('POST', path, { times: 51 })).status).toBe(422)
   expect((await t.call('POST', path.replace(/pages\/\d+/, 'pages/999999'), {})).status).toBe(404)
-})
-
-it('is over, with its reason, when no worker could end it however often it was begun', async () => {
-  await t.call('POST', path, { times: 3 })
-  // Jobs of earlier tests wait as well, since no worker runs.
-  const id = (await ServerReadingRow.max('id')) as number
-  const queue = await openQueue(t.databaseUrl)
-  try {
-    const given = GIVEN_UP[SERVER_READING]
-    // Workers that die: each takes the job and says nothing good of it.
-    for (let over = false, tries = 0; !over && tries < 400; tries++) {
-      for (const job of await queue.fetch(SERVER_READING, { batchSize: 20 })) await queue.fail(SERVER_READING, job.id)
-      const [job] = await queue.fetch<ServerReadingJob>(given)
-      if (job) await giveUpReading('server', job.data.id)
-      over = job?.data.id === id
-      await new Promise((resolve) => setTimeout(resolve, 50))
-    }
-  } finally {
-    await queue.stop({ graceful: false })
-  }
-  expect((await t.call('GET', path)).body).toMatchObject({ underWay: 0, failure: expect.stringContaining('no worker') })
-  expect((await t.call('POST', path, { times: 1 })).status).toBe(202)
-  await runNewest()
 })
 
 it('says why when nobody answers', async () => {

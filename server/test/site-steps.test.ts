@@ -9,6 +9,7 @@ import { ReadingRow } from '../src/reading/reading.model.js'
 import { Turns } from '../src/worker/turns.js'
 import { runPageJob } from '../src/worker/page-job.js'
 import { allReadingsOf } from '../src/reading/reading-store.js'
+import { aHold, workerTools } from './worker-tools.js'
 import { appForTest } from './app-for-test.js'
 
 let t: Awaited<ReturnType<typeof appForTest>>
@@ -71,14 +72,8 @@ it('are taken by the first repeat that succeeds; those after it are clean, and k
   await t.call('PUT', steps, { steps: [heading, { ...heading, name: 'on news only', kind: 'news' }] })
   const [page]: Page[] = (await t.call('GET', `${site}/pages`)).body
   const { body: sweep } = await t.call('POST', `${site}/sweeps`, { pageIds: [page!.id], repeats: 3 })
-  const tools = {
-    sequelize: t.app.get(Sequelize),
-    secret: Buffer.alloc(32, 1),
-    browser: async () => browser,
-    turns: new Turns(),
-    stopping: () => false,
-  }
-  await runPageJob(tools, { sweepId: sweep.id, pageId: page!.id })
+  const tools = workerTools(t.app.get(Sequelize), { browser })
+  await runPageJob(tools, { sweepId: sweep.id, pageId: page!.id }, aHold)
   const readings = await allReadingsOf(sweep.id, page!.id, 'live')
   expect(readings.map(({ clean = false }) => clean)).toEqual([false, true, true])
   expect(readings.map((reading) => reading.steps.map(({ name }) => name))).toEqual([
@@ -110,14 +105,8 @@ it('are taken alone where no other repeat follows, since that one gives the time
   const { body: sweep } = await t.call('POST', `${site}/sweeps`, { pageIds: [page!.id], repeats: 1 })
   const turns = new Turns()
   const alone = jest.spyOn(turns, 'alone')
-  const tools = {
-    sequelize: t.app.get(Sequelize),
-    secret: Buffer.alloc(32, 1),
-    browser: async () => browser,
-    turns,
-    stopping: () => false,
-  }
-  await runPageJob(tools, { sweepId: sweep.id, pageId: page!.id })
+  const tools = workerTools(t.app.get(Sequelize), { browser, turns })
+  await runPageJob(tools, { sweepId: sweep.id, pageId: page!.id }, aHold)
   expect(alone).toHaveBeenCalledTimes(1)
   const rows = await ReadingRow.findAll({ where: { sweepId: sweep.id } })
   expect(rows.map(({ loadMs }) => loadMs !== null)).toEqual([true])

@@ -3,13 +3,14 @@ import type { Browser } from 'playwright-core'
 import { connect } from '../src/database/connect.js'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { wasBlocked } from '../src/browser/blocked.js'
-import { Turns } from '../src/worker/turns.js'
 import { launchBrowser } from '../src/browser/browser.js'
 import { readPage } from '../src/browser/read-page.js'
-import { runWithoutJob } from '../src/worker/without-job.js'
+import { Browsers } from '../src/browser/browsers.js'
+import { asKind, OnDemandRow } from '../src/on-demand/on-demand.model.js'
+import { runReadOnDemand } from '../src/worker/read-on-demand.js'
 import { storeReading, storeTolls } from '../src/reading/reading-store.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
-import { WithoutRow } from '../src/without/without.model.js'
+import { aHold, workerTools } from './worker-tools.js'
 import { appForTest, KEY } from './app-for-test.js'
 
 /** The stand-in's contact page with and without what comes from elsewhere. */
@@ -75,17 +76,13 @@ it('reads with and without in turn, and goes on where it was broken off', async 
   })
   expect((await t.call('POST', path, {})).status).toBe(409)
   let readings = 0
-  const tools = {
-    sequelize: db,
-    secret: Buffer.from('5a'.repeat(32), 'hex'),
-    browser: () => (++readings === 3 ? Promise.reject(new Error('gone')) : Promise.resolve(browser)),
-    turns: new Turns(),
-    stopping: () => readings === 3,
-  }
+  const shared = () => (++readings === 3 ? Promise.reject(new Error('gone')) : Promise.resolve(browser))
+  const browsers = Object.assign(new Browsers(shared), { shared })
+  const tools = workerTools(db, { browsers, stopping: () => readings === 3 })
   const { id } = started.body.taken[0]
-  await expect(runWithoutJob(tools, { id })).rejects.toThrow('gone')
+  await expect(runReadOnDemand(tools, { id }, aHold)).rejects.toThrow('gone')
   expect((await t.call('GET', path)).body.taken[0].underWay).toBe(4)
-  await runWithoutJob(tools, { id })
+  await runReadOnDemand(tools, { id }, aHold)
   // One that was taken away, and one a reading.
   expect(readings).toBe(7)
   const [taken] = (await t.call('GET', path)).body.taken
@@ -95,5 +92,5 @@ it('reads with and without in turn, and goes on where it was broken off', async 
     figures: { requests: { word: 'better', low: -9, high: -9 } },
   })
   expect(taken.figures.loadMs.beforeReadings).toHaveLength(3)
-  expect((await WithoutRow.findByPk(id))!.sides.without).toHaveLength(3)
+  expect(asKind(await OnDemandRow.findByPk(id), 'without')!.taken.without).toHaveLength(3)
 })

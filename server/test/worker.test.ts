@@ -114,7 +114,7 @@ it('goes on with another browser when its own is killed', async () => {
 it('goes on when the server that began the sweep is killed', async () => {
   const server = spawn(process.execPath, [SERVER], { env: { ...process.env, NODE_OPTIONS: '' } })
   const [said] = (await once(server.stdout, 'data')) as [Buffer]
-  const [address] = /http:\S+/.exec(said.toString())!
+  const { address } = JSON.parse(said.toString().split('\n')[0]!) as { address: string }
   const pages = (await t.call('GET', `${site}/pages`)).body as { id: number }[]
   const midway = until((s) => s.status === 'running' && s.readings >= 1)
   const answer = await fetch(`${address}/api${site}/sweeps`, {

@@ -1,6 +1,5 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { Sweep, SweepPages, SweepRequest } from '@unvelt/contract'
-import { Costly } from '../admission/costly.js'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from './sweep.service.js'
@@ -16,7 +15,6 @@ export class SweepController {
     private readonly sweeps: SweepService,
   ) {}
 
-  @Costly(120)
   @Post('sites/:site/sweeps')
   @HttpCode(201)
   @Answers(Sweep, { status: 201 })

@@ -6,7 +6,7 @@ import type { Sequelize } from 'sequelize'
  */
 export async function up(sequelize: Sequelize): Promise<void> {
   await sequelize.query(`
-    create table instance (only boolean primary key default true check (only), key_id text not null);
+    create table instance (single boolean primary key default true check (single), key_id text not null);
     create table worker (
       id uuid primary key,
       host text not null,

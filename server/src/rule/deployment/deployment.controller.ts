@@ -1,6 +1,5 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { Deployment, PutLiveRequest, RulesAtSite, RulesAtSiteRequest } from '@unvelt/contract'
-import { Costly } from '../../admission/costly.js'
 import { Answers } from '../../openapi/answers.js'
 import { IdPipe, WholePipe } from '../../problem/id.pipe.js'
 import { SiteService } from '../../site/site.service.js'
@@ -14,7 +13,6 @@ export class DeploymentController {
     private readonly deployments: DeploymentService,
   ) {}
 
-  @Costly(60)
   @Post('sites/:site/rules/put-live')
   @HttpCode(200)
   @Answers(Deployment)
@@ -22,7 +20,6 @@ export class DeploymentController {
     return this.deployments.putDrafts(await this.sites.get(siteId), readAgain)
   }
 
-  @Costly(60)
   @Post('sites/:site/rules/take-back/:version')
   @HttpCode(200)
   @Answers(Deployment)
