@@ -67,8 +67,7 @@ describe('drafts', () => {
 describe('putting live', () => {
   afterEach(endSweeps)
 
-  it('without a draft is refused', async () =>
-    expect((await apply()).status).toBe(409))
+  it('without a draft is refused', async () => expect((await apply()).status).toBe(409))
 
   it('sends the rules, purges, warms, checks as a visitor, and starts to read before and after', async () => {
     await fetchAsVisitor('/about')

@@ -14,7 +14,6 @@ import type {
   Patterns,
   Prediction,
   Proof,
-  PutLiveResult,
   RuleInput,
   ServerReadings,
   SiteChange,
@@ -42,6 +41,7 @@ export const keys = {
   /** Below the ledger's, since what changes one changes the other. */
   standing: (site: number) => ['site', site, 'ledger', 'standing'] as const,
   proofs: (site: number) => ['site', site, 'proofs'] as const,
+  deployments: (site: number) => ['site', site, 'deployments'] as const,
 }
 
 export const useSites = () => useQuery({ queryKey: keys.sites, queryFn: () => call<Site[]>('GET', '/sites') })
@@ -226,16 +226,6 @@ export function useChangeDrafts(site: number) {
       client.setQueryData(keys.drafts(site), drafts)
       return client.invalidateQueries({ queryKey: keys.ledger(site) })
     },
-  })
-}
-
-/** Puts the drafts live, or takes the rules back to an older version. */
-export function useApplyRules(site: number) {
-  const client = useQueryClient()
-  return useMutation({
-    mutationFn: (backTo: number | null) =>
-      call<PutLiveResult>('POST', `/sites/${site}/rules/${backTo === null ? 'put-live' : `take-back/${backTo}`}`),
-    onSettled: () => client.invalidateQueries({ queryKey: keys.site(site) }),
   })
 }
 

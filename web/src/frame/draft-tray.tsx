@@ -1,14 +1,17 @@
 import { ChevronDown, ChevronUp } from 'lucide-react'
 import { useState } from 'react'
-import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
-import type { Site } from '@unvelt/contract'
-import { useApplyRules, useDrafts, useSweeps } from '../api/queries.js'
+import type { ReadAgain, Site } from '@unvelt/contract'
+import { useApplyRules, useUnderWay } from '../api/deployments.js'
+import { useDrafts, useSweeps } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { DraftList } from '../rules/draft-list.js'
 import { useDraft } from '../rules/use-draft.js'
 import { SavingLine } from '../rules/saving.js'
+
+/** So many pages are read before and after where not all are. */
+const SAMPLE = 12
 
 /** Rises from the bottom as soon as there is a draft. */
 export function DraftTray({ site }: { site: Site }) {
@@ -17,17 +20,16 @@ export function DraftTray({ site }: { site: Site }) {
   const { data: sweeps = [] } = useSweeps(site.id)
   const draft = useDraft(site.id)
   const apply = useApplyRules(site.id)
-  const navigate = useNavigate()
+  const underWay = useUnderWay(site.id)
+  const [readAgain, setReadAgain] = useState<ReadAgain>('sample')
   if (!drafts || drafts.rules.length === 0) return null
   const sweeping = sweeps.some((sweep) => sweep.status === 'running')
   const putLive = () =>
-    apply.mutate(null, {
-      onSuccess: ({ version, proofId, steps }) => {
-        toast.success(`Version ${version} is live`, { description: steps.join(' '), duration: 9000 })
-        if (proofId !== null) void navigate(`/sites/${site.id}/proof/${proofId}`)
-      },
-      onError: (error) => toast.error('Nothing was put live', { description: error.message, duration: 12_000 }),
-    })
+    apply.mutate(
+      { putLive: readAgain },
+      { onError: (error) => toast.error('Nothing was put live', { description: error.message, duration: 12_000 }) },
+    )
+  const isBusy = apply.isPending || underWay !== undefined
   return (
     <section aria-label="Draft tray" className="border-t-2 border-verdigris bg-sheet">
       {open && (
@@ -46,17 +48,29 @@ export function DraftTray({ site }: { site: Site }) {
           {plural(drafts.rules.length, 'draft')}
         </button>
         <SavingLine prediction={drafts.prediction} />
-        <div className="ml-auto flex gap-2">
-          <Button weight="quiet" disabled={draft.isPending || apply.isPending} onClick={draft.clear}>
+        <div className="ml-auto flex items-center gap-2">
+          {drafts.prediction.pages > SAMPLE && (
+            <select
+              aria-label="Pages to read before and after"
+              className="h-8 border border-line bg-paper px-2"
+              value={readAgain}
+              onChange={(event) => setReadAgain(event.target.value as ReadAgain)}
+            >
+              <option value="sample">then read {SAMPLE} pages again</option>
+              <option value="all">then read all {drafts.prediction.pages} again</option>
+              <option value="none">read none again</option>
+            </select>
+          )}
+          <Button weight="quiet" disabled={draft.isPending || isBusy} onClick={draft.clear}>
             Throw away
           </Button>
           <Button
             weight="main"
-            disabled={apply.isPending || sweeping}
+            disabled={isBusy || sweeping}
             title={sweeping ? 'A sweep is under way; the touched pages are read when it has ended.' : undefined}
             onClick={putLive}
           >
-            {apply.isPending ? 'Putting live …' : 'Put live'}
+            {isBusy ? 'Putting live …' : 'Put live'}
           </Button>
         </div>
       </div>

@@ -1,10 +1,13 @@
 import { Navigate, Outlet, useParams } from 'react-router'
-import { useFollowSweeps } from '../api/follow-sweeps.js'
+import { useFollowSite } from '../api/follow-site.js'
 import { useSites } from '../api/queries.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
+import { DeploymentBar } from '../rules/deployment-bar.js'
+import { useSayDeploymentEnded } from '../rules/deployment-ended.js'
 import { DraftTray } from './draft-tray.js'
 import { useUndoKey } from '../undo/undo.js'
 import { Rail } from './rail.js'
+import { SweepTrouble } from './sweep-trouble.js'
 import { useSaySweepEnded } from './sweep-ended.js'
 import { Strip } from './strip.js'
 import type { Site } from '@unvelt/contract'
@@ -22,7 +25,7 @@ export function Frame() {
 }
 
 function FrameOf({ site, sites }: { site: Site; sites: Site[] }) {
-  useFollowSweeps(site.id, useSaySweepEnded())
+  useFollowSite(site.id, { sweep: useSaySweepEnded(), deployment: useSayDeploymentEnded() })
   useUndoKey()
   return (
     <div className="grid h-dvh grid-cols-[auto_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
@@ -31,7 +34,11 @@ function FrameOf({ site, sites }: { site: Site; sites: Site[] }) {
       <main className="min-h-0 overflow-hidden">
         <Outlet context={site} />
       </main>
-      <DraftTray site={site} />
+      <div className="min-w-0">
+        <SweepTrouble site={site} />
+        <DeploymentBar site={site} />
+        <DraftTray site={site} />
+      </div>
     </div>
   )
 }

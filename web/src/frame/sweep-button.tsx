@@ -31,6 +31,7 @@ export function SweepButton({ site }: { site: Site }) {
   const act = (act: SweepAct) => () => {
     for (const { id } of underWay) change.mutate({ sweep: id, act }, { onError: (error) => toast.error(error.message) })
   }
+  const why = underWay.find((sweep) => sweep.why !== null)?.why ?? null
   const sum = (of: (sweep: Sweep) => number) => underWay.reduce((total, sweep) => total + of(sweep), 0)
   const readings = sum((sweep) => sweep.readings)
   const planned = sum((sweep) => sweep.readingsPlanned)
@@ -46,8 +47,14 @@ export function SweepButton({ site }: { site: Site }) {
     <div className="flex items-center gap-2" aria-label="Sweep under way" role="group">
       <div className="w-72">
         <p className="flex justify-between gap-3 text-[12.5px] leading-tight">
-          <span className="truncate" data-testid="at-page" title={paused ? undefined : atPages.join('\n')}>
-            {paused ? 'Paused' : atHand(atPages)}
+          <span className="truncate" data-testid="at-page" title={why ?? (paused ? undefined : atPages.join('\n'))}>
+            {paused
+              ? why
+                ? 'Stands still'
+                : 'Paused'
+              : atPages.length === 0 && why
+                ? 'No worker is running'
+                : atHand(atPages)}
           </span>
           <span className="figures whitespace-nowrap text-soft">
             {readings} of {planned}

@@ -1,7 +1,8 @@
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
 import type { Proof, ProofPage } from '@unvelt/contract'
-import { useApplyRules, useLiveRules, useProof } from '../api/queries.js'
+import { useApplyRules, useUnderWay } from '../api/deployments.js'
+import { useLiveRules, useProof } from '../api/queries.js'
 import { dateTime, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
@@ -84,19 +85,20 @@ function PageProof({
 function TakeBack({ siteId, proof }: { siteId: number; proof: Proof }) {
   const live = useLiveRules(siteId)
   const apply = useApplyRules(siteId)
-  const navigate = useNavigate()
+  const underWay = useUnderWay(siteId)
   if (live.data?.version !== proof.toVersion) return null
   const takeBack = () =>
-    apply.mutate(proof.fromVersion, {
-      onSuccess: ({ version, proofId, steps }) => {
-        toast.success(`Taken back; version ${version} is live`, { description: steps.join(' '), duration: 9000 })
-        if (proofId !== null) void navigate(`/sites/${siteId}/proof/${proofId}`)
-      },
-      onError: (error) => toast.error('Nothing was taken back', { description: error.message }),
-    })
+    apply.mutate(
+      { backTo: proof.fromVersion },
+      { onError: (error) => toast.error('Nothing was taken back', { description: error.message }) },
+    )
   return (
-    <Button weight="danger" disabled={apply.isPending || proof.sweep.status === 'running'} onClick={takeBack}>
-      {apply.isPending ? 'Taking back …' : 'Take back'}
+    <Button
+      weight="danger"
+      disabled={apply.isPending || underWay !== undefined || proof.sweep.status === 'running'}
+      onClick={takeBack}
+    >
+      {apply.isPending || underWay ? 'Taking back …' : 'Take back'}
     </Button>
   )
 }

@@ -1,12 +1,15 @@
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { RuleVersion, RuleView } from '@unvelt/contract'
-import { useApplyRules, useLiveRules, useSweeps } from '../api/queries.js'
+import { useApplyRules, useUnderWay } from '../api/deployments.js'
+import { useLiveRules, useSweeps } from '../api/queries.js'
 import { dateTime, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { AtSiteNotice } from './at-site-notice.js'
+import { ChangesList } from './changes-list.js'
 import { effectWords, placeWords, subjectWords } from './words.js'
 
 /** What is live at the site, and every version that was. */
@@ -19,19 +22,24 @@ export function RulesPlace() {
   const current = versions[0]
   if (!current)
     return (
-      <Notice title="No rule has been put live">
-        Select cells in the{' '}
-        <Link to={`/sites/${site.id}/ledger`} className="text-verdigris underline underline-offset-2">
-          ledger
-        </Link>
-        , leave something out, and put the drafts live. What is live then stands here and can be taken back.
-      </Notice>
+      <div className="h-full overflow-auto">
+        <AtSiteNotice site={site} />
+        <Notice title="No rule has been put live">
+          Select cells in the{' '}
+          <Link to={`/sites/${site.id}/ledger`} className="text-verdigris underline underline-offset-2">
+            ledger
+          </Link>
+          , leave something out, and put the drafts live. What is live then stands here and can be taken back.
+        </Notice>
+        <ChangesList siteId={site.id} />
+      </div>
     )
   return (
     <div className="h-full overflow-auto">
       <PlaceHead title="Rules">
         Version {version} is live with {plural(current.rules.length, 'rule')}.
       </PlaceHead>
+      <AtSiteNotice site={site} />
       <RuleTable rules={current.rules} />
       <h2 className="px-4 pt-6 pb-2 text-[17px]">Versions</h2>
       <ol>
@@ -39,6 +47,7 @@ export function RulesPlace() {
           <Version key={entry.version} siteId={site.id} entry={entry} before={versions[index + 1]} live={index === 0} />
         ))}
       </ol>
+      <ChangesList siteId={site.id} />
     </div>
   )
 }
@@ -71,12 +80,13 @@ function Version({ siteId, entry, before, live }: VersionProps) {
   const apply = useApplyRules(siteId)
   const { data: sweeps = [] } = useSweeps(siteId)
   const sweeping = sweeps.some((sweep) => sweep.status === 'running')
+  const underWay = useUnderWay(siteId)
   const back = before?.version ?? 0
   const takeBack = () =>
-    apply.mutate(live ? back : entry.version, {
-      onSuccess: ({ version, steps }) => toast.success(`Version ${version} is live`, { description: steps.join(' ') }),
-      onError: (error) => toast.error('Nothing was taken back', { description: error.message }),
-    })
+    apply.mutate(
+      { backTo: live ? back : entry.version },
+      { onError: (error) => toast.error('Nothing was taken back', { description: error.message }) },
+    )
   return (
     <li className="flex items-center gap-4 border-t border-line/60 px-4 py-2">
       <span className="figures w-8 font-serif text-[17px] font-semibold">{entry.version}</span>
@@ -92,7 +102,7 @@ function Version({ siteId, entry, before, live }: VersionProps) {
           Before and after
         </Link>
       )}
-      <Button disabled={apply.isPending || sweeping} onClick={takeBack}>
+      <Button disabled={apply.isPending || sweeping || underWay !== undefined} onClick={takeBack}>
         {live ? 'Take back' : 'Go back to this'}
       </Button>
     </li>

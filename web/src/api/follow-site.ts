@@ -1,0 +1,51 @@
+import { useEffect, useEffectEvent } from 'react'
+import { useQueryClient, type QueryClient } from '@tanstack/react-query'
+import type { Deployment, Sweep } from '@unvelt/contract'
+import { keys } from './queries.js'
+
+interface Ends {
+  /** A survey that was seen running has been read to its end. */
+  sweep: (sweep: Sweep) => void
+  /** A change of rules that was seen under way is over. */
+  deployment: (deployment: Deployment) => void
+}
+
+/** Keeps what goes on at a site current: its sweeps, with the figures of every page that is done, and changes of its rules. */
+export function useFollowSite(site: number, ends: Ends): void {
+  const client = useQueryClient()
+  const sweepEnded = useEffectEvent(ends.sweep)
+  const deploymentEnded = useEffectEvent(ends.deployment)
+  useEffect(() => {
+    const source = new EventSource(`/api/sites/${site}/events`)
+    // After a lost line nobody knows what was missed, so the lists are asked for anew.
+    source.addEventListener('open', () => {
+      void client.invalidateQueries({ queryKey: keys.sweeps(site) })
+      void client.invalidateQueries({ queryKey: keys.deployments(site) })
+    })
+    source.addEventListener('sweep', (event) => {
+      const sweep = JSON.parse((event as MessageEvent<string>).data) as Sweep
+      const before = keep(client, keys.sweeps(site), sweep)
+      if (sweep.purpose === 'proof') void client.invalidateQueries({ queryKey: keys.proofs(site) })
+      if (sweep.pagesDone !== before?.pagesDone) void client.invalidateQueries({ queryKey: keys.ledger(site) })
+      if (sweep.purpose === 'survey' && before?.status === 'running' && sweep.status === 'done') sweepEnded(sweep)
+      if (sweep.status !== 'running') void client.invalidateQueries({ queryKey: keys.site(site) })
+    })
+    source.addEventListener('deployment', (event) => {
+      const deployment = JSON.parse((event as MessageEvent<string>).data) as Deployment
+      const before = keep(client, keys.deployments(site), deployment)
+      if (deployment.finishedAt === null) return
+      void client.invalidateQueries({ queryKey: keys.site(site) })
+      if (before && before.finishedAt === null) deploymentEnded(deployment)
+    })
+    return () => source.close()
+  }, [client, site])
+}
+
+/** Puts what is new into a list, newest first. @returns what was there of it before. */
+function keep<T extends { id: number }>(client: QueryClient, key: readonly unknown[], one: T): T | undefined {
+  const before = client.getQueryData<T[]>(key)?.find(({ id }) => id === one.id)
+  client.setQueryData<T[]>(key, (old = []) =>
+    old.some(({ id }) => id === one.id) ? old.map((each) => (each.id === one.id ? one : each)) : [one, ...old],
+  )
+  return before
+}

@@ -1,0 +1,30 @@
+import { useNavigate } from 'react-router'
+import { toast } from 'sonner'
+import type { Deployment } from '@unvelt/contract'
+
+const SHOWN_MS = 12_000
+
+/** Says how a change of the live rules ended, wherever its maintainer is by then. */
+export function useSayDeploymentEnded(): (deployment: Deployment) => void {
+  const navigate = useNavigate()
+  return ({ siteId, state, kind, what, toVersion, proofId, failure, steps }) => {
+    if (state === 'live') {
+      const back = kind === 'take-back' ? 'Taken back; version' : 'Version'
+      toast.success(`${back} ${toVersion} is live`, {
+        description: steps.map(({ said }) => said).join(' '),
+        duration: SHOWN_MS,
+        ...(proofId !== null && {
+          action: {
+            label: 'Before and after',
+            onClick: () => void navigate(`/sites/${siteId}/proof/${proofId}`),
+          },
+        }),
+      })
+    } else
+      toast.error(state === 'taken-back' ? `${what}: taken back` : 'Nothing was put live', {
+        description: failure,
+        duration: SHOWN_MS,
+        action: { label: 'Rules', onClick: () => void navigate(`/sites/${siteId}/rules`) },
+      })
+  }
+}
