@@ -36,7 +36,7 @@ const oneWay = Object.entries(mayImport).map(([workspace, allowed]) => ({
 }))
 
 export default tseslint.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', 'standin/files/**', '**/test-results/**'] },
+  { ignores: ['**/dist/**', '**/node_modules/**', 'standin/files/**', '**/test-results/**', 'e2e/generated/**'] },
   js.configs.recommended,
   ...tseslint.configs.recommended,
   {

@@ -100,6 +100,7 @@ test('an add-on is left out on one page, put live, and the page is measured ligh
   const since = logLength()
   await tray.getByRole('button', { name: 'Put live' }).click()
 
+  await page.getByRole('button', { name: 'Before and after' }).click()
   await expect(page.getByRole('heading', { name: 'Canopy Slider not run on /events/seed-swap' })).toBeVisible()
   await sweepEnds(page)
   await expect(page.getByText('10 readings, before and after in turn')).toBeVisible()
@@ -131,6 +132,7 @@ test('what was put live is taken back', async ({ page }) => {
   await page.getByRole('link', { name: 'Proof' }).click()
   await page.getByRole('link', { name: /Canopy Slider not run/ }).click()
   await page.getByRole('button', { name: 'Take back' }).click()
+  await page.getByRole('button', { name: 'Before and after' }).click()
   await expect(page.getByRole('heading', { name: 'All rules taken back' })).toBeVisible()
   expect(await visitorSees(page, '/events/seed-swap')).toContain('canopy-slider')
   await sweepEnds(page)

@@ -71,6 +71,8 @@ async function interfaceTests(home) {
     await runner('playwright', ['test', '-c', 'e2e', ...rest], {
       UNVELT_URL: stack.address,
       UNVELT_PAST_URL: withPast.address,
+      STANDIN_PAST_URL: withPast.standinAddress,
+      STANDIN_PAST_KEY: withPast.connectorKey,
       STANDIN_URL: stack.standinAddress,
       STANDIN_KEY: stack.connectorKey,
       STANDIN_DATABASE_URL: stack.standinDatabaseUrl,

@@ -11,6 +11,7 @@ import { CONFIG } from './config/config.module.js'
 import type { Config } from './config/config.js'
 import { nestLog, setLogLevel } from './log/log.js'
 import { requestLog } from './log/request-log.js'
+import { API_PREFIX } from './openapi/api-prefix.js'
 import { describeApi } from './openapi/describe-api.js'
 import { refuseDeepBody } from './problem/body-depth.js'
 import { ProblemFilter } from './problem/problem.filter.js'
@@ -28,8 +29,7 @@ export async function createApp(): Promise<NestExpressApplication> {
   setLogLevel(logLevel)
   app.disable('x-powered-by')
   app.use(requestLog, ...securityHeaders(), admission(hosts), costlyCalls())
-  // The addresses at which traces are received and figures are asked for are fixed by others.
-  app.setGlobalPrefix('api', { exclude: ['v1/traces', 'metrics'] })
+  app.setGlobalPrefix(...API_PREFIX)
   app.useGlobalPipes(validation())
   app.useGlobalFilters(new ProblemFilter())
   // Nest hands on what it is given; only its types leave `verify` out.

@@ -1,3 +1,4 @@
+import { IsFigures, IsTexts } from '../maps/maps.js'
 import { Type } from 'class-transformer'
 import {
   ArrayMaxSize,
@@ -103,7 +104,7 @@ export class AddOn {
   /** What it is worth to the site. */
   @IsString() worth: string
   /** Fact → where it is known from: connector, reading, hand or import. */
-  from: Record<string, string>
+  @IsTexts() from: Record<string, string>
   /** Undecided, by nobody, as long as nobody has decided. */
   @ValidateNested() @Type(() => Verdict) verdict: Verdict
   /** Questions that wait for their answer. */
@@ -192,7 +193,7 @@ export class AddOnPast {
   @IsOptional() @IsBoolean() active: boolean | null
   @IsInt() pages: number
   /** Sums over the sweep's pages, by measure. */
-  tolls: Record<string, number>
+  @IsFigures() tolls: Record<string, number>
 }
 
 export class AddOnFileView {

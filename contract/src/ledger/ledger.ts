@@ -1,3 +1,4 @@
+import { IsFigureLists } from '../maps/maps.js'
 import { Type } from 'class-transformer'
 import { IsBoolean, IsInt, IsOptional, IsString, ValidateNested } from 'class-validator'
 import { Page } from '../page/page.js'
@@ -47,7 +48,7 @@ export class LedgerFile {
   @IsString() url: string
   @IsString() type: string
   @IsInt({ each: true }) pageIds: number[]
-  values: Record<string, number[]>
+  @IsFigureLists() values: Record<string, number[]>
 }
 
 export class LedgerFeature {

@@ -1,4 +1,11 @@
-import { IsInt, IsString } from 'class-validator'
+import { Type } from 'class-transformer'
+import { IsInt, IsString, ValidateNested } from 'class-validator'
+
+/** A line that could not be read. */
+export class BadLine {
+  @IsInt() line: number
+  @IsString() text: string
+}
 
 /** What came of a log or a table of page views. */
 export class PageViewImport {
@@ -9,7 +16,7 @@ export class PageViewImport {
   @IsInt() passedOver: number
   @IsInt() bad: number
   /** The first lines that could not be read. */
-  badLines: { line: number; text: string }[]
+  @ValidateNested({ each: true }) @Type(() => BadLine) badLines: BadLine[]
   /** Pages that have views now. */
   @IsInt() pages: number
   /** Paths of a table that are no pages of the site. */

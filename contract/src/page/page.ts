@@ -1,3 +1,4 @@
+import { IsFigures } from '../maps/maps.js'
 import { Type } from 'class-transformer'
 import { IsBoolean, IsDateString, IsInt, IsNumber, IsOptional, IsString, ValidateNested } from 'class-validator'
 
@@ -32,10 +33,10 @@ export class PageRequest {
   @IsString() type: string
   /** Whether a tag or header asked for it ahead of its use. */
   @IsBoolean() preloaded: boolean
-  status: number | null
-  failure: string | null
+  @IsOptional() @IsInt() status: number | null
+  @IsOptional() @IsString() failure: string | null
   @IsNumber() startedMs: number
-  endedMs: number | null
+  @IsOptional() @IsNumber() endedMs: number | null
   @IsInt() transferBytes: number
   @IsInt() decodedBytes: number
   /** Seconds that a browser may keep it, and by which header. Null where no answer came. */
@@ -153,19 +154,19 @@ export class PageSheet {
   /** How many of them give the times. */
   @IsInt() timedRepeats: number
   @IsInt() failedRepeats: number
-  failures: string[]
+  @IsString({ each: true }) failures: string[]
   /** Readings left out since a cache had kept their page. Where none was made afresh they stand, and none is left out. */
   @IsInt() keptLeftOut: number
   @IsOptional() @IsString() keptBecause: string | null
   /** Medians, ms; null where no repeat reported it. */
-  timings: Record<string, number | null>
+  @IsFigures() timings: Record<string, number | null>
   /** Of the load event; null where no repeat reported it. */
   @IsOptional() @ValidateNested() @Type(() => RepeatabilityView) noise: RepeatabilityView | null
   /** When the load event came in the repeat whose requests are listed. */
-  middleLoadMs: number | null
+  @IsOptional() @IsNumber() middleLoadMs: number | null
   @IsInt() domElements: number
   @ValidateNested({ each: true }) @Type(() => PageRequest) requests: PageRequest[]
-  consoleErrors: string[]
+  @IsString({ each: true }) consoleErrors: string[]
   /** Null where the site sends no traces, or this one has not come. */
   @IsOptional() @ValidateNested() @Type(() => ServerWork) server: ServerWork | null
   /** Of the middle repeat. */
@@ -174,7 +175,7 @@ export class PageSheet {
   /** Of the repeat that took them; none where the sweep takes no steps. */
   @ValidateNested({ each: true }) @Type(() => StepView) steps: StepView[]
   /** Bytes that were idle in the load and were used by the end of the steps, by payer. */
-  neededLater: Record<string, number>
+  @IsFigures() neededLater: Record<string, number>
   /** Of the repeat that took the steps, before them; empty where none did. */
   @ValidateNested({ each: true }) @Type(() => ElementsOf) elementsBy: ElementsOf[]
   /** Whether the site says what each add-on wrote; all that came with the HTML is the page's otherwise. */

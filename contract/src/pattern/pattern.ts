@@ -1,4 +1,5 @@
-import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, MaxLength } from 'class-validator'
+import { Type } from 'class-transformer'
+import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator'
 
 export const ENTRY_KINDS = ['plugin', 'widget', 'font', 'outside script', 'theme', 'built-in', 'snippet'] as const
 
@@ -20,7 +21,7 @@ export class Pattern {
 }
 
 export class Patterns {
-  patterns: Pattern[]
+  @ValidateNested({ each: true }) @Type(() => Pattern) patterns: Pattern[]
   /** Whether past sweeps are being worked out anew. */
   @IsBoolean() recomputing: boolean
 }

@@ -1,23 +1,24 @@
+import { IsProofFigures } from '../maps/maps.js'
 import { Type } from 'class-transformer'
-import { IsInt, IsString, ValidateNested } from 'class-validator'
+import { IsInt, IsString, ValidateNested, IsOptional, IsNumber } from 'class-validator'
 import { Page } from '../page/page.js'
 import { Sweep } from '../sweep/sweep.js'
 
 /** Before and after of one measure on one page. Medians; the interval is the difference's, 95 %. */
 export class ProofFigure {
-  before: number | null
-  after: number | null
-  low: number | null
-  high: number | null
+  @IsOptional() @IsNumber() before: number | null
+  @IsOptional() @IsNumber() after: number | null
+  @IsOptional() @IsNumber() low: number | null
+  @IsOptional() @IsNumber() high: number | null
   @IsString() word: string
   /** Readings of either side, so that nobody takes one for the truth. */
-  beforeReadings: number[]
-  afterReadings: number[]
+  @IsNumber({}, { each: true }) beforeReadings: number[]
+  @IsNumber({}, { each: true }) afterReadings: number[]
 }
 
 export class ProofPage {
   @ValidateNested() @Type(() => Page) page: Page
-  figures: Record<string, ProofFigure>
+  @IsProofFigures() figures: Record<string, ProofFigure>
 }
 
 export class Proof {

@@ -1,3 +1,4 @@
+import { IsFigures } from '../maps/maps.js'
 import { Type } from 'class-transformer'
 import {
   ArrayMaxSize,
@@ -69,15 +70,27 @@ export class RuleView {
   @IsOptional() @IsString() note?: string
 }
 
+export class PageSaving {
+  @IsString() path: string
+  @IsFigures() saved: Record<string, number>
+}
+
+/** A library that stays although a rule would unload it. */
+export class StayingLibrary {
+  @IsString() library: string
+  @IsString({ each: true }) neededBy: string[]
+  @IsInt() pages: number
+}
+
 /** What rules spare, summed over the pages they touch. Requests and queries are counts; the rest bytes or ms. */
 export class Prediction {
-  saved: Record<string, number>
+  @IsFigures() saved: Record<string, number>
   /** What comes only later, where add-ons are held; none of it is in `saved`. */
-  postponed: Record<string, number>
-  before: Record<string, number>
-  perPage: { path: string; saved: Record<string, number> }[]
+  @IsFigures() postponed: Record<string, number>
+  @IsFigures() before: Record<string, number>
+  @ValidateNested({ each: true }) @Type(() => PageSaving) perPage: PageSaving[]
   /** Libraries that stay although a rule would unload them, with the add-ons that need them. */
-  staying: { library: string; neededBy: string[]; pages: number }[]
+  @ValidateNested({ each: true }) @Type(() => StayingLibrary) staying: StayingLibrary[]
   /** The sweep it is read from. */
   @IsOptional() @IsInt() sweepId: number | null
   /** Pages the rules touch, and how many of them have no reading to predict from. */

@@ -93,6 +93,12 @@ export class SweepRequest {
   sample?: SampleRequest
 }
 
+/** A reason why readings failed, with the pages it happened on. */
+export class SweepFailure {
+  @IsString() reason: string
+  @IsString({ each: true }) paths: string[]
+}
+
 export class Sweep {
   @IsInt() id: number
   @IsInt() siteId: number
@@ -125,5 +131,5 @@ export class Sweep {
   @IsDateString() startedAt: string
   @IsOptional() @IsDateString() finishedAt: string | null
   /** The reasons why readings failed, each with the pages it happened on. */
-  failures: { reason: string; paths: string[] }[]
+  @ValidateNested({ each: true }) @Type(() => SweepFailure) failures: SweepFailure[]
 }

@@ -1,3 +1,4 @@
+import { IsProofFigures } from '../maps/maps.js'
 import { Type } from 'class-transformer'
 import {
   ArrayMaxSize,
@@ -38,7 +39,7 @@ export class Without {
   @IsInt() underWay: number
   @IsDateString() takenAt: string
   @IsOptional() @IsString() failure: string | null
-  figures: Record<string, ProofFigure>
+  @IsProofFigures() figures: Record<string, ProofFigure>
   /** What the page complains of only without them. */
   @IsString({ each: true }) complaints: string[]
 }

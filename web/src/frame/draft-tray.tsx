@@ -49,18 +49,18 @@ export function DraftTray({ site }: { site: Site }) {
         </button>
         <SavingLine prediction={drafts.prediction} />
         <div className="ml-auto flex items-center gap-2">
-          {drafts.prediction.pages > SAMPLE && (
-            <select
-              aria-label="Pages to read before and after"
-              className="h-8 border border-line bg-paper px-2"
-              value={readAgain}
-              onChange={(event) => setReadAgain(event.target.value as ReadAgain)}
-            >
-              <option value="sample">then read {SAMPLE} pages again</option>
+          <select
+            aria-label="Pages to read before and after"
+            className="h-8 border border-line bg-paper px-2"
+            value={readAgain}
+            onChange={(event) => setReadAgain(event.target.value as ReadAgain)}
+          >
+            <option value="sample">then read {plural(Math.min(SAMPLE, drafts.prediction.pages), 'page')} again</option>
+            {drafts.prediction.pages > SAMPLE && (
               <option value="all">then read all {drafts.prediction.pages} again</option>
-              <option value="none">read none again</option>
-            </select>
-          )}
+            )}
+            <option value="none">read none again</option>
+          </select>
           <Button weight="quiet" disabled={draft.isPending || isBusy} onClick={draft.clear}>
             Throw away
           </Button>

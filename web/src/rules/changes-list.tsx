@@ -1,4 +1,5 @@
 import { Link } from 'react-router'
+import { ChevronRight } from 'lucide-react'
 import type { Deployment } from '@unvelt/contract'
 import { useDeployments } from '../api/deployments.js'
 import { dateTime } from '../figures/format.js'
@@ -25,13 +26,14 @@ function Change({ change }: { change: Deployment }) {
   const isBad = state === 'failed' || state === 'taken-back'
   return (
     <li className="border-t border-line/60 px-4 py-1.5">
-      <details>
-        <summary className="flex cursor-pointer list-none items-baseline gap-4">
+      <details className="group">
+        <summary className="flex cursor-pointer list-none items-center gap-2">
+          <ChevronRight size={14} aria-hidden className="shrink-0 text-verdigris group-open:rotate-90" />
           <span className="min-w-0 flex-1 truncate">{what}</span>
           <span className={isBad ? 'text-plum' : 'text-soft'}>{endWords(change)}</span>
           <span className="figures w-40 text-right text-[12.5px] text-soft">{dateTime(startedAt)}</span>
         </summary>
-        <ol className="py-1 pl-4 text-[13.5px]">
+        <ol className="py-1 pl-5.5 text-[13.5px]">
           {steps.map(({ at, said }) => (
             <li key={at + said} className="text-soft">
               {said}

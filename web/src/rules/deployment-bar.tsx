@@ -13,7 +13,7 @@ export function DeploymentBar({ site }: { site: Site }) {
     <section aria-label="Change under way" className="border-t-2 border-verdigris bg-sheet px-4 py-2">
       <p className="flex items-baseline gap-4">
         <b className="font-semibold whitespace-nowrap">
-          {doingWords(deployment)}: {deployment.what}
+          {doingWords(deployment)} · {deployment.what}
         </b>
         <span aria-live="polite" className="min-w-0 flex-1 truncate text-soft">
           {last}

@@ -13,10 +13,15 @@ const DONE: Record<Effect, string> = {
   keep: 'kept',
 }
 
+const MOST_NAMED = 2
+
 /** The change in words: one rule says what it does, more are counted. */
 export async function describeChange(siteId: number, drafts: Rule[]): Promise<string> {
   const [only, ...more] = await ruleViews(siteId, drafts)
-  if (!only || more.length > 0) return `${drafts.length} rules put live`
+  if (!only || more.length > 0) {
+    const names = [...new Set((await ruleViews(siteId, drafts)).map(({ addonName }) => addonName))]
+    return `${drafts.length} rules on ${names.length > MOST_NAMED ? `${names.length} add-ons` : names.join(' and ')}`
+  }
   const { place } = only
   const where =
     place.level === 'page'
@@ -25,6 +30,12 @@ export async function describeChange(siteId: number, drafts: Rule[]): Promise<st
         ? `on pages of kind ${place.kind}`
         : place.level === 'set'
           ? `on ${place.paths.length} pages`
-          : place.level
+          : place.level === 'path'
+            ? `on addresses like ${place.pattern}`
+            : place.level === 'area'
+              ? place.area === 'public'
+                ? 'on all public pages'
+                : 'in the back office'
+              : place.level
   return `${only.addonName} ${DONE[only.effect]} ${where}`
 }

@@ -1,0 +1,96 @@
+import { expect, test, type Page } from '@playwright/test'
+
+/** Rules of every level of place go live on the whole site and come back, pages that only some may see among them. */
+test.use({ baseURL: process.env.UNVELT_PAST_URL! })
+test.describe.configure({ mode: 'serial' })
+
+const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })
+const siteOf = (page: Page) => /sites\/(\d+)/.exec(page.url())![1]!
+
+async function putLive(page: Page): Promise<void> {
+  const tray = page.getByRole('region', { name: 'Draft tray' })
+  await tray.getByLabel('Pages to read before and after').selectOption('none')
+  await tray.getByRole('button', { name: 'Put live' }).click()
+  await expect(tray).toHaveCount(0, { timeout: 90_000 })
+}
+
+/** What is read before and after is not waited for. */
+async function takeBack(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Take back' }).first().click()
+  const sweep = page.getByRole('group', { name: 'Sweep under way' })
+  await sweep.getByRole('button', { name: 'Cancel' }).click({ timeout: 90_000 })
+  await expect(sweep).toHaveCount(0)
+}
+
+const LEVELS: [string, object, string][] = [
+  ['page', { level: 'page', path: '/about' }, 'on /about'],
+  ['page set', { level: 'set', paths: ['/about', '/contact', '/members'] }, 'on 3 pages'],
+  ['path pattern', { level: 'path', pattern: '/articles/*' }, 'on addresses like /articles/*'],
+  ['kind', { level: 'kind', kind: 'event' }, 'on every page of kind event'],
+  ['area', { level: 'area', area: 'public' }, 'on all public pages'],
+  ['back office', { level: 'area', area: 'office' }, 'in the back office'],
+  ['everywhere', { level: 'everywhere' }, 'everywhere'],
+]
+
+for (const [level, where, words] of LEVELS)
+  test(`a rule for a ${level} goes live and comes back`, async ({ page }) => {
+    await page.goto('/')
+    await expect(place(page, 'Rules')).toBeVisible()
+    const rules = [{ addon: 'field-map', effect: 'skip', place: where }]
+    const drafted = await page.request.post(`/api/sites/${siteOf(page)}/drafts`, { data: { rules } })
+    expect(drafted.ok()).toBe(true)
+    await place(page, 'Rules').click()
+    await page.reload()
+    await putLive(page)
+    await expect(page.getByRole('table', { name: 'Live rules' }).getByRole('row', { name: words })).toBeVisible()
+    await takeBack(page)
+    await expect(page.getByText('Nothing is unloaded anywhere.')).toBeVisible()
+    const changes = page.getByRole('list', { name: 'Changes of the live rules' }).getByRole('listitem')
+    await expect(changes.first()).toContainText('live as version')
+  })
+
+test('the demo’s own first move goes live, and what could not be checked is said', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('button', { name: 'Draft it' }).first().click()
+  await expect(page.getByRole('region', { name: 'Draft tray' })).toBeVisible()
+  await place(page, 'Rules').click()
+  await putLive(page)
+  const changes = page.getByRole('list', { name: 'Changes of the live rules' })
+  await changes.getByRole('listitem').first().click()
+  await expect(changes).toContainText(/Visitors get version \d+ on/)
+  await expect(changes).toContainText('/members')
+  await takeBack(page)
+  await expect(page.getByText('Nothing is unloaded anywhere.')).toBeVisible()
+})
+
+test('rules that somebody else changed at the site are compared, and adopted or put back', async ({ page }) => {
+  await page.goto('/')
+  await expect(place(page, 'Rules')).toBeVisible()
+  const { onlyAtSite } = await (await page.request.get(`/api/sites/${siteOf(page)}/rules/at-site`)).json()
+  expect(onlyAtSite).toEqual([])
+  await somebodyElsePuts([
+    { id: 'theirs', addon: 'pass-it-on', effect: 'leave-out', place: { level: 'kind', kind: 'event' } },
+  ])
+  await place(page, 'Rules').click()
+  const notice = page.getByRole('region', { name: 'Other rules at the site' })
+  await expect(notice).toContainText('Pass It On files left out on every page of kind event')
+  await notice.getByRole('button', { name: 'Adopt the site’s' }).click()
+  await expect(notice).toHaveCount(0)
+  await expect(page.getByRole('table', { name: 'Live rules' })).toContainText('Pass It On')
+
+  await somebodyElsePuts([])
+  await page.reload()
+  await notice.getByRole('button', { name: /^Put version/ }).click()
+  await expect(page.getByRole('list', { name: 'Changes of the live rules' })).toContainText('put back over the site’s')
+  await expect(page.getByRole('table', { name: 'Live rules' })).toContainText('Pass It On')
+  await expect(notice).toHaveCount(0)
+})
+
+async function somebodyElsePuts(rules: object[]): Promise<void> {
+  const address = `${process.env.STANDIN_PAST_URL!.replace(/\/\/[^:]+/, '//127.0.0.1')}/unvelt/v1/rules`
+  const headers = { authorization: `Bearer ${process.env.STANDIN_PAST_KEY!}`, 'content-type': 'application/json' }
+  const etag = (await fetch(address, { headers })).headers.get('etag')!
+  const body = JSON.stringify({ format: 'unvelt-rules/1', rules })
+  const put = await fetch(address, { method: 'PUT', headers: { ...headers, 'if-match': etag }, body })
+  expect(put.status).toBe(200)
+}
