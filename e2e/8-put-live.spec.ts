@@ -16,10 +16,13 @@ async function putLive(page: Page): Promise<void> {
 
 /** What is read before and after is not waited for. */
 async function takeBack(page: Page): Promise<void> {
+  const changes = page.getByRole('list', { name: 'Changes of the live rules' }).getByRole('listitem')
   await page.getByRole('button', { name: 'Take back' }).first().click()
-  const sweep = page.getByRole('group', { name: 'Sweep under way' })
-  await sweep.getByRole('button', { name: 'Cancel' }).click({ timeout: 90_000 })
-  await expect(sweep).toHaveCount(0)
+  await expect(changes.first()).toContainText(/taken back.*live as version/i, { timeout: 90_000 })
+  const path = `/api/sites/${siteOf(page)}/sweeps`
+  for (const { id, status } of await (await page.request.get(path)).json())
+    if (status === 'running') await page.request.post(`/api/sweeps/${id}/cancel`)
+  await expect(page.getByRole('group', { name: 'Sweep under way' })).toHaveCount(0)
 }
 
 const LEVELS: [string, object, string][] = [

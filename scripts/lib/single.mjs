@@ -4,7 +4,7 @@ import { PlainError } from './fail.mjs'
 
 /** Takes the data folder for this process alone. Returns the function that gives it free again. */
 export function takeHome(home) {
-  const file = join(home, 'demo.pid')
+  const file = join(home, 'unvelt.pid')
   const pid = existsSync(file) ? Number(readFileSync(file, 'utf8')) : 0
   if (pid && pid !== process.pid && isUnvelt(pid))
     throw new PlainError(
@@ -20,7 +20,7 @@ export function takeHome(home) {
 
 function isUnvelt(pid) {
   try {
-    return /demo\.mjs/.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8'))
+    return /(demo|start|restore)\.mjs/.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8'))
   } catch {
     return false
   }

@@ -16,6 +16,8 @@ const form = (token: string, action = '/session') => `<!doctype html><form actio
 /** A site that takes its form once only: with the token it has just handed out, and with the cookie it has set with it. */
 let server: Server
 let origin: string
+/** What the form of /sly is sent to. */
+let sly = ''
 const handedOut = new Set<string>()
 beforeAll(async () => {
   server = createServer(async (request, response) => {
@@ -23,6 +25,7 @@ beforeAll(async () => {
     const show = (status: number, html: string, headers: Record<string, string | string[]> = {}) =>
       response.writeHead(status, { 'content-type': 'text/html; charset=utf-8', ...headers }).end(html)
     if (pathname === '/old-door') return show(302, '', { location: '/door' })
+    if (pathname === '/sly') return show(200, form('x', sly))
     if (pathname === '/stranger') return show(200, form('x', 'http://elsewhere.localhost/session'))
     if (pathname === '/door') {
       const token = randomUUID()
@@ -106,5 +109,47 @@ describe('signing in by a form', () => {
     ['a form described by hand', 'walk', undefined, 'Signing in failed: /session answered 403 and set no cookie.'],
   ])('fails with %s, and says why', async (_, word, page, sentence) =>
     expect(await signedIn({ who: 'hazel', word }, page)).toBe(sentence),
+  )
+})
+
+describe('a kept password', () => {
+  /** Somebody else's server, which writes down whatever comes. */
+  let thief: Server
+  let at: string
+  const taken: string[] = []
+  beforeAll(async () => {
+    thief = createServer((request, response) => {
+      taken.push(request.url!)
+      request.resume()
+      response.writeHead(303, { location: '/', 'set-cookie': 'pass=1' }).end()
+    })
+    await new Promise<void>((resolve) => thief.listen(0, '127.0.0.1', resolve))
+    at = `127.0.0.1:${(thief.address() as AddressInfo).port}`
+  })
+  afterAll(() => new Promise((resolve) => thief.close(resolve)))
+
+  const toPath = (path: string) => {
+    const sealed = seal(JSON.stringify({ who: 'hazel', word: 'walk' }), SECRET)
+    return signIn(origin, { visitor: { kind: 'form', role: 'member', path, sealed } }, SECRET, 'anywhere').then(
+      String,
+      failureSentence,
+    )
+  }
+
+  it.each(['/\t/AT/x', '/\n/AT/x', '//AT/x', '/\\AT/x', '\\\\AT/x', 'http://AT/x', '/\r\n/AT', 'http:\\\\AT'])(
+    'is not sent to %j',
+    async (path) => {
+      expect(await toPath(path.replace('AT', at))).toContain('is no address of site.localhost')
+      expect(taken).toEqual([])
+    },
+  )
+
+  it.each(['/x/..//AT/steal', '//AT/steal', '/\\AT/steal', '/\t/AT/steal', 'http://AT/steal'])(
+    'is not sent where a form of the site’s own says so: %j',
+    async (action) => {
+      sly = action.replace('AT', at)
+      expect(await signedIn({ who: 'hazel', word: 'walk' }, '/sly')).toMatch(/sent to another site|answered 404/)
+      expect(taken).toEqual([])
+    },
   )
 })

@@ -1,135 +1,41 @@
-import { Injectable } from '@nestjs/common'
-import { attribute, outsideOf, type BroughtIn, type OutsideOfPage, type Reading } from '@unvelt/core'
-import type { FaceUse, Outside, OutsideHost, OutsidePayer, RedirectChain } from '@unvelt/contract'
+import { Inject, Injectable } from '@nestjs/common'
+import { Sequelize } from 'sequelize'
+import type { Outside } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
-import { PageRow } from '../page/page.model.js'
-import { middleReading } from '../rule/prediction.service.js'
-import { SweepService } from '../sweep/sweep.service.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
+import { SweepService } from '../sweep/sweep.service.js'
+import { outsideOfSweep } from './outside-of-sweep.js'
 
-const MOST_CHAINS = 200
+const NOTHING: Outside = {
+  sweepId: null,
+  lens: null,
+  pages: 0,
+  ownRequests: 0,
+  ownTransferBytes: 0,
+  payers: [],
+  chains: [],
+  faces: [],
+}
 
-/** All that a sweep saw of other companies' hosts: one reading of each page, the one in the middle. */
+/** What comes from other companies' hosts, under the names that their add-ons have now. */
 @Injectable()
 export class OutsideService {
-  constructor(private readonly sweeps: SweepService) {}
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    private readonly sweeps: SweepService,
+  ) {}
 
   async outside(siteId: number, sweep: SweepRow | null): Promise<Outside> {
-    if (!sweep)
-      return {
-        sweepId: null,
-        lens: null,
-        pages: 0,
-        ownRequests: 0,
-        ownTransferBytes: 0,
-        payers: [],
-        chains: [],
-        faces: [],
-      }
+    if (!sweep) return NOTHING
+    const { payers, chains, ...rest } = await outsideOfSweep(this.sequelize, sweep)
     const names = new Map((await AddOnRow.findAll({ where: { siteId } })).map(({ slug, name }) => [slug, name]))
-    const pages = await PageRow.findAll({ where: { siteId }, order: ['position'] })
-    const sum = new OutsideSum((payer) => names.get(payer) ?? payer)
-    for (const page of pages) {
-      const reading = await middleReading(sweep, page.id)
-      if (reading) sum.add(reading, outsideOf(reading, attribute(reading, sweep.sources), sweep.sources.ownHosts))
-    }
-    return { sweepId: sweep.id, lens: (await this.sweeps.view(sweep)).lens, ...sum.result() }
-  }
-}
-
-/** Adds up what the pages have from outside. */
-class OutsideSum {
-  private pages = 0
-  private readonly own = { requests: 0, transferBytes: 0 }
-  private readonly payers = new Map<string, OutsidePayer>()
-  private readonly brought = new Map<string, { pages: number; by: BroughtIn }[]>()
-  private readonly chains = new Map<string, RedirectChain>()
-  private readonly faces = new Map<string, FaceUse>()
-
-  constructor(private readonly nameOf: (payer: string) => string) {}
-
-  add(reading: Reading, { own, hosts, brought, chains }: OutsideOfPage): void {
-    this.pages += 1
-    this.own.requests += own.requests
-    this.own.transferBytes += own.transferBytes
-    const seen = new Set<string>()
-    const payerOfHost = new Map<string, string>()
-    for (const share of hosts) {
-      payerOfHost.set(share.host, share.payer)
-      const payer = this.payer(share.payer)
-      const host = hostOf(payer, share.host)
-      host.requests += share.requests
-      host.transferBytes += share.transferBytes
-      host.slowestMs = Math.max(host.slowestMs, share.slowestMs)
-      host.pages += 1
-      payer.requests += share.requests
-      payer.transferBytes += share.transferBytes
-      if (!seen.has(share.payer)) payer.pages += 1
-      seen.add(share.payer)
-    }
-    for (const by of brought) {
-      const ways = this.brought.get(by.to) ?? []
-      const known = ways.find((way) => way.by.from === by.from && way.by.how === by.how)
-      if (known) known.pages += 1
-      else ways.push({ pages: 1, by })
-      this.brought.set(by.to, ways)
-    }
-    const onThisPage = new Set<string>()
-    for (const addresses of chains) {
-      const hops = addresses.map((address) => address.split('?', 1)[0]!)
-      const key = hops.join('\n')
-      const last = new URL(addresses.at(-1)!).host
-      const chain = this.chains.get(key) ?? { payer: this.nameOf(payerOfHost.get(last) ?? last), hops, pages: 0 }
-      if (!onThisPage.has(key)) chain.pages += 1
-      onThisPage.add(key)
-      if (this.chains.size < MOST_CHAINS) this.chains.set(key, chain)
-    }
-    for (const { family, weight, style, drawn } of reading.fonts) {
-      const key = `${family}\n${weight}\n${style}`
-      const face = this.faces.get(key) ?? { family, weight, style, declared: 0, drawn: 0 }
-      face.declared += 1
-      face.drawn += drawn ? 1 : 0
-      this.faces.set(key, face)
-    }
-  }
-
-  result(): Omit<Outside, 'sweepId' | 'lens'> {
-    const heaviest = (a: { transferBytes: number }, b: { transferBytes: number }) => b.transferBytes - a.transferBytes
-    for (const payer of this.payers.values()) {
-      payer.hosts.sort(heaviest)
-      for (const host of payer.hosts) Object.assign(host, this.usualWay(host.host))
-    }
+    const nameOf = (slug: string) => names.get(slug) ?? slug
     return {
-      pages: this.pages,
-      ownRequests: this.own.requests,
-      ownTransferBytes: this.own.transferBytes,
-      payers: [...this.payers.values()].sort(heaviest),
-      chains: [...this.chains.values()].sort((a, b) => b.pages - a.pages || b.hops.length - a.hops.length),
-      faces: [...this.faces.values()].sort(
-        (a, b) => a.family.localeCompare(b.family) || Number(a.weight) - Number(b.weight),
-      ),
+      sweepId: sweep.id,
+      lens: (await this.sweeps.view(sweep)).lens,
+      ...rest,
+      payers: payers.map((payer) => ({ ...payer, name: nameOf(payer.payer) })),
+      chains: chains.map((chain) => ({ ...chain, payer: nameOf(chain.payer) })),
     }
   }
-
-  /** How a host comes into most pages. */
-  private usualWay(host: string): Pick<OutsideHost, 'broughtBy' | 'how'> {
-    const [usual] = [...(this.brought.get(host) ?? [])].sort((a, b) => b.pages - a.pages)
-    return { broughtBy: usual?.by.from ?? null, how: usual?.by.how ?? 'tag' }
-  }
-
-  private payer(slug: string): OutsidePayer {
-    const known = this.payers.get(slug)
-    if (known) return known
-    const payer = { payer: slug, name: this.nameOf(slug), requests: 0, transferBytes: 0, pages: 0, hosts: [] }
-    this.payers.set(slug, payer)
-    return payer
-  }
-}
-
-function hostOf(payer: OutsidePayer, host: string): OutsideHost {
-  const known = payer.hosts.find((h) => h.host === host)
-  if (known) return known
-  const fresh = { host, requests: 0, transferBytes: 0, pages: 0, slowestMs: 0, broughtBy: null, how: 'tag' }
-  payer.hosts.push(fresh)
-  return fresh
 }

@@ -23,6 +23,8 @@ import {
 } from '@unvelt/contract'
 import { AddOnService } from '../add-on/add-on.service.js'
 import { CellsService } from '../ledger/cells.service.js'
+import { keptView } from '../kept/kept-view.js'
+import { Once } from '../kept/once.js'
 import { LedgerService } from '../ledger/ledger.service.js'
 import { PageRow } from '../page/page.model.js'
 import { UseService } from '../use/use.service.js'
@@ -41,6 +43,8 @@ const NOTHING = { requests: 0, transferBytes: 0, idleBytes: 0, decodedBytes: 0, 
 /** Where a site stands: what a maintainer should know first, and what to do next. */
 @Injectable()
 export class StandingService {
+  private readonly once = new Once()
+
   constructor(
     @Inject(Sequelize) private readonly sequelize: Sequelize,
     private readonly sweeps: SweepService,
@@ -50,7 +54,12 @@ export class StandingService {
     private readonly addOns: AddOnService,
   ) {}
 
-  async standing(site: SiteRow, sweep: SweepRow | null): Promise<Standing> {
+  /** The same that is being worked out already is waited for. */
+  standing(site: SiteRow, sweep: SweepRow | null): Promise<Standing> {
+    return this.once.run(`${site.id} ${sweep?.id ?? ''}`, () => this.workOut(site, sweep))
+  }
+
+  private async workOut(site: SiteRow, sweep: SweepRow | null): Promise<Standing> {
     const addOns = (await this.addOns.list(site.id)).filter(({ gone }) => !gone)
     const ledger = await this.ledgers.ledger(site.id, sweep)
     const cells = sweep ? onLedger(ledger, unpackCells(bufferOf(await this.packs.of(sweep)))) : NO_CELLS
@@ -150,13 +159,17 @@ export class StandingService {
       .filter((page, index) => !unread.has(index) && page.area === 'public')
       .sort((a, b) => (b.views ?? 0) - (a.views ?? 0))
       .slice(0, WAIT_PAGES)
-    const splits: WaitSplit[] = []
-    for (const { id } of pages) {
-      const reading = await middleTimedReading(sweep, id, 'live')
-      const split = reading && waitSplit(reading, attribute(reading, sweep.sources))
-      if (split) splits.push(split)
+    const ids = pages.map(({ id }) => id)
+    const make = async () => {
+      const splits: WaitSplit[] = []
+      for (const id of ids) {
+        const reading = await middleTimedReading(sweep, id, 'live')
+        const split = reading && waitSplit(reading, attribute(reading, sweep.sources))
+        if (split) splits.push(split)
+      }
+      return splits
     }
-    return splits
+    return keptView(this.sequelize, sweep, 'wait', make, ids.join(' '))
   }
 
   /** The survey of the whole site, through the same lens, that came before. */

@@ -28,14 +28,18 @@ export async function setPageState(sequelize: Sequelize, job: ReadPageJob, state
   })
 }
 
-/** The worker that ends the last page ends the sweep, and packs its ledger for those who look at it. */
-export async function finishSweep(sequelize: Sequelize, sweepId: number): Promise<void> {
+/**
+ * The worker that ends the last page ends the sweep, and packs its ledger for those who look at it.
+ * @returns Whether this was the last one.
+ */
+export async function finishSweep(sequelize: Sequelize, sweepId: number): Promise<boolean> {
   const ended = await sequelize.query<{ id: number }>(
     `update sweep set status = 'done', finished_at = now(), why = null where id = :sweepId and status = 'running'
      and not exists (select 1 from sweep_page where sweep_id = :sweepId and state in ('waiting', 'reading')) returning id`,
     { replacements: { sweepId }, type: QueryTypes.SELECT },
   )
   if (ended.length > 0) await keepPack(sequelize, sweepId)
+  return ended.length > 0
 }
 
 /** Pauses a sweep for a reason of Unvelt's own; it can go on once that is mended. */

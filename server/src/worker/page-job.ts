@@ -4,6 +4,7 @@ import type { ReadingOrder } from '../browser/reading-order.js'
 import type { Picture } from '../browser/take-picture.js'
 import { withoutSiteName } from '../from-outside/site-name.js'
 import { LensRow } from '../lens/lens.model.js'
+import { outsideOfSweep } from '../outside/outside-of-sweep.js'
 import { PageRow } from '../page/page.model.js'
 import type { Hold } from '../queue/job.js'
 import type { ReadPageJob } from '../queue/queue.js'
@@ -105,8 +106,10 @@ async function readRepeats(tools: WorkerTools, subject: Subject, series: Series,
       read = (await storeTolls(sequelize, sweep.siteId, { ...job, variant }, sweep.sources)) && read
     for (const other of overtaken) await workOutAnew(sequelize, sweep, other)
     await setPageState(sequelize, job, read ? 'done' : 'failed')
-    await finishSweep(sequelize, sweep.id)
+    const isLast = await finishSweep(sequelize, sweep.id)
     await tellOf(sequelize, sweep)
+    // What all pages together tell is worked out before anybody asks.
+    if (isLast && sweep.purpose === 'survey') await outsideOfSweep(sequelize, await sweep.reload())
   })
 }
 

@@ -221,7 +221,10 @@ async function goLive(given: Case): Promise<void> {
 async function readAgain(given: Case): Promise<void> {
   const { row, site, tools, touched, toCheck } = given
   const { readAgain: which } = row.options
-  const pages = which === 'none' ? [] : which === 'all' ? touched : toCheck.slice(0, MOST_READ_AGAIN)
+  const seen = (which === 'all' ? touched : toCheck).filter(({ area, signedIn }) => area === 'public' && !signedIn)
+  const pages = which === 'none' ? [] : which === 'all' ? seen : seen.slice(0, MOST_READ_AGAIN)
+  if (which !== 'none' && seen.length === 0 && touched.length > 0)
+    await say(given, {}, 'Only people who sign in see what it touches, so no page is read before and after.')
   let proofId: number | null = null
   if (pages.length > 0)
     try {
