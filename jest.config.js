@@ -1,8 +1,6 @@
 const project = (name) => ({
   displayName: name,
   rootDir: name,
-  // Their tests wait for real pages of a real site, on machines that stall now and then; what fails twice fails.
-  ...(name === 'server' && { setupFilesAfterEnv: ['<rootDir>/test/retry-once.ts'] }),
   testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/test/**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts'],
   transform: {

@@ -4,6 +4,7 @@ import { Sequelize } from 'sequelize'
 import { CONFIG } from '../../config/config.module.js'
 import type { Config } from '../../config/config.js'
 import { Locks } from '../../queue/locks.js'
+import { DEPLOY } from '../../queue/queue.js'
 import { QUEUE } from '../../queue/queue.module.js'
 import { JobRunner } from '../../queue/run-jobs.js'
 import { deployJob } from './deploy-job.js'
@@ -29,9 +30,15 @@ export class Deployer implements OnApplicationBootstrap, BeforeApplicationShutdo
     this.runner.start()
   }
 
-  async beforeApplicationShutdown(): Promise<void> {
+  beforeApplicationShutdown(): Promise<void> {
+    return this.stop()
+  }
+
+  /** Leaves what is under way to others. */
+  async stop(): Promise<void> {
     this.stopping = true
     this.runner?.stop()
+    await this.queue.offWork(DEPLOY)
     await this.locks?.close()
   }
 }

@@ -1,3 +1,0 @@
-import { jest } from '@jest/globals'
-
-jest.retryTimes(1, { logErrorsBeforeRetry: true })
