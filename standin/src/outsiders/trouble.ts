@@ -1,6 +1,7 @@
 import { createGzip } from 'node:zlib'
 import type { ServerResponse } from 'node:http'
 import { send, sendProblem, type Handler } from '../http/answer.js'
+import { SOUND, soundPage, TROUBLED_ANSWERS, TROUBLED_PAGES } from './more-trouble.js'
 
 const MEGABYTE = Buffer.alloc(1 << 20, 32)
 const page = (body: string) => `<!doctype html><title>Trouble</title><p>Trouble</p>${body}`
@@ -40,12 +41,40 @@ const PAGES: Record<string, string> = {
   '/latin': page('<p>caf\xe9</p>'),
 }
 
+const OF_THE_WIRE = ['/endless', '/loop', '/download', '/short', '/large-page']
+const NO_PAGES = new Set(['/storm.css', '/imports.css', '/flood-worker.js', '/events'])
+
+/** Every page of the host, those that are well in between. */
+export function troublePaths(): string[] {
+  const trouble = [
+    ...Object.keys(PAGES),
+    ...OF_THE_WIRE,
+    ...Object.keys(TROUBLED_PAGES),
+    ...Object.keys(TROUBLED_ANSWERS),
+  ]
+  const every = Math.ceil(trouble.length / SOUND.length)
+  return trouble
+    .filter((path) => !NO_PAGES.has(path))
+    .flatMap((path, n) => (n % every === 0 ? [SOUND[n / every]!, path] : [path]))
+}
+
 /** A host on which everything goes wrong: each page is one thing that a hostile or broken site may do to a browser. */
 export const trouble: Handler = (request, response, { pathname }) => {
   const html = PAGES[pathname]
   if (html !== undefined)
     return send(response, 200, { 'content-type': 'text/html; charset=utf-8' }, Buffer.from(html, 'latin1'))
+  const more = TROUBLED_PAGES[pathname]?.() ?? soundPage(pathname)
+  if (more != null)
+    return send(response, 200, { 'content-type': 'text/html; charset=utf-8' }, Buffer.from(more, 'latin1'))
+  const answer = TROUBLED_ANSWERS[pathname]
+  if (answer) return answer(request, response)
   switch (pathname) {
+    case '/':
+      return send(response, 200, { 'content-type': 'text/html' }, page('<a href="/blank">blank</a>'))
+    case '/sitemap.xml': {
+      const locs = troublePaths().map((path) => `<url><loc>http://${request.headers.host}${path}</loc></url>`)
+      return send(response, 200, { 'content-type': 'application/xml' }, `<urlset>${locs.join('')}</urlset>`)
+    }
     case '/endless': {
       response.writeHead(200, { 'content-type': 'text/html' })
       const more = setInterval(() => response.write('<p>and on'), 200)

@@ -1,0 +1,74 @@
+import { QueryTypes, Sequelize } from 'sequelize'
+import { plainSite, type PlainSite } from '../../testing/plain-site.js'
+import { keptView } from '../src/kept/kept-view.js'
+import { Once } from '../src/kept/once.js'
+import { storeFailure } from '../src/reading/reading-store.js'
+import { SweepRow } from '../src/sweep/sweep.model.js'
+import { appForTest } from './app-for-test.js'
+
+let t: Awaited<ReturnType<typeof appForTest>>
+let plain: PlainSite
+let sweep: SweepRow
+let pageId: number
+beforeAll(async () => {
+  t = await appForTest()
+  plain = await plainSite()
+  const { body } = await t.call('POST', '/sites', { address: plain.address, withoutConnector: true, local: true })
+  pageId = (await t.call('GET', `/sites/${body.id}/pages`)).body[0].id
+  const begun = await t.call('POST', `/sites/${body.id}/sweeps`, { repeats: 3 })
+  sweep = (await SweepRow.findByPk(begun.body.id))!
+})
+afterAll(async () => {
+  await t?.stop()
+  await plain?.stop()
+})
+
+it('what is under way is made once, and again once it is over, however it ended', async () => {
+  const once = new Once()
+  let made = 0
+  const make = async () => {
+    await new Promise((resolve) => setTimeout(resolve, 20))
+    if (++made === 2) throw new Error('no')
+    return made
+  }
+  const all = () => Promise.allSettled(Array.from({ length: 50 }, () => once.run('key', make)))
+  expect(new Set((await all()).map((each) => JSON.stringify(each)))).toEqual(
+    new Set(['{"status":"fulfilled","value":1}']),
+  )
+  expect((await all()).every(({ status }) => status === 'rejected')).toBe(true)
+  expect((await all()).every((each) => each.status === 'fulfilled' && each.value === 3)).toBe(true)
+})
+
+it('a view of a sweep is kept until its readings, their charging or what else it depends on change', async () => {
+  const sequelize = t.app.get(Sequelize)
+  await sweep.update({ status: 'done' })
+  let made = 0
+  const view = (also = '') => keptView(sequelize, sweep, 'test', async () => ({ made: ++made }), also)
+  expect(await Promise.all([view(), view(), view()])).toEqual([{ made: 1 }, { made: 1 }, { made: 1 }])
+  expect(await view()).toEqual({ made: 1 })
+  await storeFailure({ sweepId: sweep.id, pageId, variant: 'live', repeat: 1 }, 'no')
+  expect(await view()).toEqual({ made: 2 })
+  await sequelize.query(`update sweep set sources = sources || '{"patterns": [{"pattern": "/x", "addon": "y"}]}'`)
+  expect(await view()).toEqual({ made: 3 })
+  expect(await view('other pages')).toEqual({ made: 4 })
+  expect(await view('other pages')).toEqual({ made: 4 })
+  // While a sweep goes on, it need not be made anew with every reading.
+  await sweep.update({ status: 'running' })
+  await storeFailure({ sweepId: sweep.id, pageId, variant: 'live', repeat: 2 }, 'no')
+  expect(await view('other pages')).toEqual({ made: 4 })
+})
+
+it('fifty who ask at once are all answered, by what was worked out once', async () => {
+  const paths = [
+    `/sites/${sweep.siteId}/standing?sweep=${sweep.id}`,
+    `/sites/${sweep.siteId}/outside?sweep=${sweep.id}`,
+  ]
+  const answers = await Promise.all(
+    paths.flatMap((path) => Array.from({ length: 50 }, () => t.call('GET', path).then(({ status }) => status))),
+  )
+  expect(new Set(answers)).toEqual(new Set([200]))
+  const kept = await t.app
+    .get(Sequelize)
+    .query<{ view: string }>('select view from kept_view order by view', { type: QueryTypes.SELECT })
+  expect(kept.map(({ view }) => view)).toEqual(['outside', 'test', 'wait'])
+})
