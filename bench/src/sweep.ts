@@ -1,17 +1,15 @@
 // A whole sweep beside the bare loads it is made of: the same pages, lenses, repeats and requests past the page cache, one at a time.
 //   npm run bench -- sweep [pages] [no-steps]
-import { spawn } from 'node:child_process'
 import { createHmac } from 'node:crypto'
-import { fileURLToPath } from 'node:url'
 import type { Browser } from 'playwright-core'
 import { launchBrowser, WayOut } from '@unvelt/server'
+import { call, pause, start, sweepToEnd } from './lib/own-unvelt.js'
 
 const PAGES = Number(process.argv[2] ?? 60)
 const STEPS = process.argv[3] !== 'no-steps'
 const REPEATS = 3
 const key = process.env.STANDIN_KEY!
 const site = process.env.STANDIN_URL!
-const api = `http://127.0.0.1:${process.env.UNVELT_PORT!}/api`
 
 interface Lens {
   id: number
@@ -20,23 +18,7 @@ interface Lens {
   network: { latencyMs: number; downKbps: number; upKbps: number } | null
 }
 
-const start = (script: string) =>
-  spawn(process.execPath, [fileURLToPath(new URL(`../../server/dist/${script}`, import.meta.url))], {
-    env: process.env,
-    stdio: ['ignore', 'ignore', 'inherit'],
-  })
 const running = [start('main.js')]
-
-async function call<T>(method: string, path: string, body?: object): Promise<T> {
-  const response = await fetch(api + path, {
-    method,
-    headers: { 'content-type': 'application/json' },
-    ...(body && { body: JSON.stringify(body) }),
-  })
-  if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`)
-  return (await response.json()) as T
-}
-const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 try {
   while (!(await call('GET', '/health').catch(() => null))) await pause(200)
@@ -61,26 +43,8 @@ try {
           if ((n + repeat) % 2 === half) await bareLoad(browser, lens, new URL(path, site))
       bare += performance.now() - began
       if (half === 1) continue
-      const from = performance.now()
       const pageIds = pages.map((page) => page.id)
-      const sweep = await call<{ id: number }>('POST', `/sites/${id}/sweeps`, {
-        lensIds: [lens.id],
-        pageIds,
-        repeats: REPEATS,
-      })
-      for (;;) {
-        const { status, readingsFailed, failures } = await call<{
-          status: string
-          readingsFailed: number
-          failures: object[]
-        }>('GET', `/sweeps/${sweep.id}`)
-        if (status === 'done') {
-          if (readingsFailed > 0) throw new Error(`${readingsFailed} readings failed: ${JSON.stringify(failures)}`)
-          break
-        }
-        await pause(100)
-      }
-      swept += performance.now() - from
+      swept += (await sweepToEnd(id, { lensIds: [lens.id], pageIds, repeats: REPEATS })).ms
     }
   }
   await browser.close()

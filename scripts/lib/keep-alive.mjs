@@ -5,13 +5,13 @@ import { ROOT } from './workspace.mjs'
 const FIRST_PAUSE_MS = 1_000
 const LONGEST_PAUSE_MS = 30_000
 /** Who was up for so long is started anew at once. */
-const STEADY_MS = 60_000
+const STEADY_MS = 5_000
 
 /**
  * One of our programs, started anew whenever it dies: neither server nor worker loses anything by that, and nobody need be
  * there to notice.
  */
-export function keepAlive(name, script, env, { quiet = true } = {}) {
+export function keepAlive(name, script, env, { quiet = true, hushed = false } = {}) {
   let stopping = false
   let pause = FIRST_PAUSE_MS
   let timer
@@ -25,7 +25,7 @@ export function keepAlive(name, script, env, { quiet = true } = {}) {
       if (stopping) return
       pause = Date.now() - began > STEADY_MS ? FIRST_PAUSE_MS : Math.min(2 * pause, LONGEST_PAUSE_MS)
       const last = lastWords(mine.said())
-      console.error(`The ${name} has ended (${signal ?? code})${last && `: ${last}`} Starting it anew.`)
+      if (!hushed) console.error(`The ${name} has ended (${signal ?? code})${last && `: ${last}`} Starting it anew.`)
       timer = setTimeout(start, pause)
     })
   }

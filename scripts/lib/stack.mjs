@@ -16,7 +16,14 @@ const READY_WITHIN_MS = 60_000
  * `DATABASE_URL` puts another PostgreSQL in the cluster's place.
  * @param beside Starts what else is wanted once there is a database, before the server.
  */
-export async function startUnvelt({ home, port, throwaway = false, quiet = true, beside = async () => {} }) {
+export async function startUnvelt({
+  home,
+  port,
+  throwaway = false,
+  quiet = true,
+  hushed = false,
+  beside = async () => {},
+}) {
   const running = []
   const stop = async () => {
     rmSync(join(home, RUNNING), { force: true })
@@ -42,14 +49,21 @@ export async function startUnvelt({ home, port, throwaway = false, quiet = true,
         UNVELT_PORT: String(port),
         UNVELT_WEB: join(ROOT, 'web/dist'),
       },
-      { quiet },
+      { quiet, hushed },
     )
     running.push(server)
     const address = `http://127.0.0.1:${port}`
     await ready(server, `${address}/api/health`, (response) => response.ok)
-    const worker = keepAlive('worker', 'server/dist/worker/worker.js', env, { quiet })
+    const worker = keepAlive('worker', 'server/dist/worker/worker.js', env, { quiet, hushed })
     running.push(worker)
-    return { databaseUrl: database.url, address, stop, serverPid: () => server.pid, workerPid: () => worker.pid }
+    return {
+      databaseUrl: database.url,
+      cluster: database.cluster,
+      address,
+      stop,
+      serverPid: () => server.pid,
+      workerPid: () => worker.pid,
+    }
   } catch (error) {
     await stop()
     throw error
@@ -57,7 +71,7 @@ export async function startUnvelt({ home, port, throwaway = false, quiet = true,
 }
 
 /** Starts Unvelt with the made-up site beside it. */
-export async function startStack({ home, port, standinPort, throwaway = false, quiet = true }) {
+export async function startStack({ home, port, standinPort, throwaway = false, quiet = true, hushed = false }) {
   mkdirSync(home, { recursive: true })
   const connectorKey = keptKey(join(home, 'standin-key'))
   const more = {}
@@ -66,6 +80,7 @@ export async function startStack({ home, port, standinPort, throwaway = false, q
     port,
     throwaway,
     quiet,
+    hushed,
     async beside({ database, running, tracesToken }) {
       const standin = process.env.STANDIN_DATABASE_URL ?? database.other('fernhollow')
       await ensureDatabase(database.other('postgres'), databaseName(standin))
@@ -112,7 +127,7 @@ async function databaseOf(home, throwaway, running) {
   const cluster = await startCluster(home, { throwaway })
   running.push(cluster)
   await ensureDatabase(cluster.url('postgres'), 'unvelt')
-  return { url: cluster.url('unvelt'), other: (name) => cluster.url(name) }
+  return { url: cluster.url('unvelt'), other: (name) => cluster.url(name), cluster }
 }
 
 /** Waits until an address answers as it should, or its program has ended. */
