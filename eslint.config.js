@@ -35,6 +35,49 @@ const oneWay = Object.entries(mayImport).map(([workspace, allowed]) => ({
   },
 }))
 
+/**
+ * Folders of the server, from the ground up: each imports what stands before it, or beside it, and nothing above. The shapes of
+ * tables (`*.model.ts`) may be named by all, since every table points to others.
+ */
+const TIERS = [
+  ['types', 'config', 'log', 'admission', 'problem', 'openapi', 'events', 'queue', 'reach', 'parse'],
+  ['database', 'instance', 'metrics', 'health'],
+  ['site-http'],
+  ['browser'],
+  ['site', 'page', 'lens', 'pattern', 'use', 'idle', 'verdict', 'step', 'from-outside', 'trace', 'toll', 'reading'],
+  ['sweep', 'kept', 'on-demand', 'proof'],
+  ['rule'],
+  ['outside', 'add-on', 'page-sheet'],
+  ['ledger', 'standing', 'page-view', 'har', 'inventory', 'action', 'without', 'server-reading', 'follow'],
+  ['worker', 'connector-check'],
+]
+/** Small files that say what a thing is, and do nothing. */
+const NAMED_BY_ALL = String.raw`(\.model|/lens-settings|/failure|/sweep-events)\.js$`
+
+const inTiers = TIERS.flatMap((tier, height) => {
+  const above = TIERS.slice(height + 1).flat()
+  if (above.length === 0) return []
+  return [
+    {
+      files: tier.map((folder) => `server/src/${folder}/**/*.ts`),
+      rules: {
+        'no-restricted-imports': [
+          'error',
+          {
+            patterns: [
+              {
+                regex: `^(?!.*${NAMED_BY_ALL})(\\.\\./)+(${above.join('|')})/`,
+                message: `${tier.join(', ')} may not import what stands above them (eslint.config.js, TIERS).`,
+              },
+              { regex: '^@unvelt/(?!(core|contract)($|/))', message: 'server may import core, contract only.' },
+            ],
+          },
+        ],
+      },
+    },
+  ]
+})
+
 export default tseslint.config(
   { ignores: ['**/dist/**', '**/node_modules/**', 'standin/files/**', '**/test-results/**', 'e2e/generated/**'] },
   js.configs.recommended,
@@ -62,6 +105,7 @@ export default tseslint.config(
   { files: ['web/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: hooks.configs.recommended.rules },
   { files: ['web/**', 'e2e/**', 'standin/**'], languageOptions: { globals: { ...globals.browser, ...globals.node } } },
   ...oneWay,
+  ...inTiers,
   // The server is tested against the real stand-in, and the report of readings against core's own generators.
   { files: ['server/test/**'], rules: { 'no-restricted-imports': 'off' } },
 )

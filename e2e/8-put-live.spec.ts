@@ -1,3 +1,4 @@
+import { request, type IncomingMessage } from 'node:http'
 import { expect, test, type Page } from '@playwright/test'
 
 /** Rules of every level of place go live on the whole site and come back, pages that only some may see among them. */
@@ -89,11 +90,26 @@ test('rules that somebody else changed at the site are compared, and adopted or 
   await expect(notice).toHaveCount(0)
 })
 
+/** Puts rules at the site by another hand than Unvelt's. Node does not resolve the site's name, so it is given as `Host`. */
 async function somebodyElsePuts(rules: object[]): Promise<void> {
-  const address = `${process.env.STANDIN_PAST_URL!.replace(/\/\/[^:]+/, '//127.0.0.1')}/unvelt/v1/rules`
-  const headers = { authorization: `Bearer ${process.env.STANDIN_PAST_KEY!}`, 'content-type': 'application/json' }
-  const etag = (await fetch(address, { headers })).headers.get('etag')!
+  const { host, port } = new URL(process.env.STANDIN_PAST_URL!)
+  const ask = (method: string, headers: object, body?: string) =>
+    new Promise<IncomingMessage>((resolve, reject) => {
+      const call = request(
+        {
+          host: '127.0.0.1',
+          port,
+          path: '/unvelt/v1/rules',
+          method,
+          headers: { host, authorization: `Bearer ${process.env.STANDIN_PAST_KEY!}`, ...headers },
+        },
+        (response) => resolve(response.resume()),
+      )
+      call.on('error', reject)
+      call.end(body)
+    })
+  const { headers } = await ask('GET', {})
   const body = JSON.stringify({ format: 'unvelt-rules/1', rules })
-  const put = await fetch(address, { method: 'PUT', headers: { ...headers, 'if-match': etag }, body })
-  expect(put.status).toBe(200)
+  const put = await ask('PUT', { 'content-type': 'application/json', 'if-match': headers.etag! }, body)
+  expect(put.statusCode).toBe(200)
 }

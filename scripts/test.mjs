@@ -1,5 +1,5 @@
 // npm test: installs what is missing, builds, and runs every test: units on the sources, the interface in Chromium.
-// `npm test -- unit` or `npm test -- e2e` runs one half; anything behind it goes to the runner.
+// `npm test -- unit`, `npm test -- e2e` or `npm test -- faults` runs one part; anything behind it goes to the runner.
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { spawn } from 'node:child_process'
 import { tmpdir } from 'node:os'
@@ -7,6 +7,7 @@ import { join } from 'node:path'
 import { startCluster } from './lib/cluster.mjs'
 import { runMain } from './lib/fail.mjs'
 import { failuresOfJest, failuresOfPlaywright } from './lib/failures.mjs'
+import { faultRounds } from './lib/faults.mjs'
 import { freePort } from './lib/ports.mjs'
 import { seedDemo } from './lib/seed.mjs'
 import { startStack } from './lib/stack.mjs'
@@ -14,6 +15,9 @@ import { chromiumProgram, ensureSystemPackages } from './lib/system-packages.mjs
 import { ensureBuilt, ensureNodeModules, ROOT } from './lib/workspace.mjs'
 
 const [half = 'all', ...rest] = process.argv.slice(2)
+/** In full by `npm run faults`. */
+const FAULT_ROUNDS = 6
+
 const counted = { passed: 0, failed: 0 }
 /** Said again at the end, where whoever reads the end of a long log finds them. */
 const failures = []
@@ -26,8 +30,9 @@ await runMain(async () => {
   // The cluster inside belongs to another user when root runs the tests.
   chmodSync(home, 0o755)
   try {
-    if (half !== 'e2e') await unitTests(home)
-    if (half !== 'unit') await interfaceTests(join(home, 'demo'))
+    if (half === 'all' || half === 'unit') await unitTests(home)
+    if (half === 'all' || half === 'e2e') await interfaceTests(join(home, 'demo'))
+    if (half === 'all' || half === 'faults') await faultsInShort(join(home, 'faults'))
   } finally {
     rmSync(home, { recursive: true, force: true })
   }
@@ -90,6 +95,33 @@ async function interfaceTests(home) {
     console.error(error)
   } finally {
     await withPast.stop()
+    await stack.stop()
+  }
+}
+
+/** A few rounds of `npm run faults`, each time others. */
+async function faultsInShort(home) {
+  const seed = Math.floor(Date.now() / 86_400_000)
+  const stack = await startStack({
+    home,
+    port: await freePort(),
+    standinPort: await freePort(),
+    throwaway: true,
+    hushed: true,
+  })
+  const rounds = Number(rest[0] ?? FAULT_ROUNDS)
+  try {
+    const found = await faultRounds(stack, { rounds, seed, tell: (line) => console.log(`  faults ${line}`) })
+    const sum = Object.values(found).reduce((a, b) => a + b, 0)
+    if (sum === 0) counted.passed += 1
+    else {
+      counted.failed += 1
+      failures.push({ name: `faults with the seed ${seed}`, why: JSON.stringify(found) })
+    }
+  } catch (error) {
+    counted.failed += 1
+    failures.push({ name: `faults with the seed ${seed}`, why: String(error) })
+  } finally {
     await stack.stop()
   }
 }

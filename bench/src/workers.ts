@@ -52,10 +52,11 @@ try {
 }
 
 /** The load time of each page in a sweep, ms. */
-const loadsOf = (site: number, sweep: number, pageIds: number[]) =>
-  Promise.all(
+function loadsOf(site: number, sweep: number, pageIds: number[]): Promise<number[]> {
+  return Promise.all(
     pageIds.map(async (page) => {
       const sheet = await call<{ timings: { load: number } }>('GET', `/sites/${site}/pages/${page}?sweep=${sweep}`)
       return sheet.timings.load
     }),
   )
+}

@@ -79,6 +79,63 @@ it.each(['/half-a-gigabyte', '/half-a-gigabyte-of-script', '/large-page', '/bomb
   60_000,
 )
 
+/** The rest of what `npm run hostile` sweeps in full: each ends, however it ends, and the next page is read. */
+it.each([
+  ...[
+    '/tiny',
+    '/empty',
+    '/bytes',
+    '/deep',
+    '/attributes',
+    '/style-storm',
+    '/style-imports',
+    '/long-address',
+    '/timers',
+  ],
+  ...['/mutations', '/workers', '/worker-requests', '/service-worker', '/sockets', '/event-stream', '/unload'],
+  ...['/frame-of-itself', '/windows', '/print', '/downloads', '/other-scheme', '/history', '/title', '/prototypes'],
+  ...[
+    '/complaints',
+    '/errors',
+    '/drip',
+    '/sign-in',
+    '/headers',
+    '/cookies',
+    '/packed-wrongly',
+    '/no-http',
+    '/hangs-up',
+  ],
+  ...['/other-charset'],
+])(
+  '%s ends, with figures or with a sentence, and the next page is read',
+  async (path) => {
+    const outcome = await read(origin + path).then(({ requests, timings }) => {
+      expect(requests.length).toBeGreaterThan(0)
+      for (const ms of Object.values(timings)) expect(ms === null || (ms >= 0 && ms < 1e7)).toBe(true)
+      return 'It was read.'
+    }, failureSentence)
+    expect(outcome).toMatch(/^[A-Z][^]*[.)]$/)
+    expect(outcome).not.toMatch(/is not a function|undefined|TypeError|\bat \w+ \(/)
+    await alive()
+  },
+  60_000,
+)
+
+it.each([
+  ['/leads-away', /127\.0\.0\.1:1 is a port of this machine that is none of the site’s/],
+  ['/stranger', /leads away from its site, to stranger\.localhost|went on to another address/],
+])('%s leads elsewhere, so there is no reading', async (path, why) => {
+  expect(await read(origin + path, PATIENT).then(() => 'it was read', failureSentence)).toMatch(why)
+})
+
+it('what a page asks for at closed addresses or at other ports of this machine is refused on its way', async () => {
+  const { requests } = await read(`${origin}/closed-addresses`, PATIENT)
+  const others = requests.filter(({ url }) => !url.startsWith(origin))
+  expect(others.map(({ failure }) => failure !== undefined)).toEqual([true, true, true, true, true])
+  const own = others.filter(({ url }) => /127\.0\.0\.1|\[::1\]|0\.0\.0\.0/.test(url))
+  expect(own.map(({ failure }) => failure)).toEqual(Array(3).fill('out of reach: not a port of the site’s'))
+})
+
 it('a hundred thousand requests are cut off at the limit, or keep the page from loading, and it says so', async () => {
   const outcome = await read(`${origin}/many`).then((reading) => {
     expect(reading.requests.length).toBeLessThan(LIMITS.requests * 3)

@@ -5,7 +5,7 @@ import { failureSentence } from '../src/reading/failure.js'
 import { readPage } from '../src/browser/read-page.js'
 import type { ReadingOrder } from '../src/browser/reading-order.js'
 import { signIn } from '../src/site-http/sign-in.js'
-import { seal } from '../src/site/secret-box.js'
+import { seal } from '../src/site-http/secret-box.js'
 import { shared } from '../../testing/shared.js'
 import { appForTest, KEY } from './app-for-test.js'
 

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { open, seal } from '../src/site/secret-box.js'
+import { open, seal } from '../src/site-http/secret-box.js'
 
 it('opens only what it sealed itself, and seals alike things unlike', () => {
   const secret = randomBytes(32)

@@ -5,7 +5,7 @@ import { signInFormOf } from '../src/site-http/sign-in-form.js'
 import type { LensSettings } from '../src/lens/lens-settings.js'
 import { failureSentence } from '../src/reading/failure.js'
 import { signIn } from '../src/site-http/sign-in.js'
-import { seal } from '../src/site/secret-box.js'
+import { seal } from '../src/site-http/secret-box.js'
 
 const SECRET = Buffer.alloc(32, 3)
 const form = (token: string, action = '/session') => `<!doctype html><form action="/find"><input name="q"></form>

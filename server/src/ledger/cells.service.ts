@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { Sequelize } from 'sequelize'
 import type { SweepRow } from '../sweep/sweep.model.js'
-import { keepPack, keptPack, packMadeAt, packSweep, type KeptPack } from './pack-store.js'
+import { keepPack, keptPack, packMadeAt, packSweep, type KeptPack } from '../toll/pack-store.js'
 
 const MOST_IN_MEMORY = 4
 

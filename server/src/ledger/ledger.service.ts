@@ -11,7 +11,7 @@ import {
 } from '@unvelt/contract'
 import { addOnView } from '../add-on/add-on-view.js'
 import { AddOnRow } from '../add-on/add-on.model.js'
-import { fileCells } from '../file-toll/file-toll-store.js'
+import { fileCells } from '../toll/file-toll-store.js'
 import { PageRow, pageView, rulePage } from '../page/page.model.js'
 import { DraftService } from '../rule/draft.service.js'
 import { LiveRulesService } from '../rule/live-rules.service.js'

@@ -1,6 +1,6 @@
 import type { LensVisitor } from '@unvelt/contract'
 import { ProblemError } from '../problem/problem.error.js'
-import { seal } from '../site/secret-box.js'
+import { seal } from '../site-http/secret-box.js'
 import type { LensSettings } from './lens-settings.js'
 
 /**

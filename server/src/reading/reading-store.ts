@@ -25,8 +25,8 @@ import {
   type Seen,
   type Toll,
 } from '@unvelt/core'
-import { dropPack } from '../ledger/pack-store.js'
-import { storeFileTolls } from '../file-toll/file-toll-store.js'
+import { dropPack } from '../toll/pack-store.js'
+import { storeFileTolls } from '../toll/file-toll-store.js'
 import { storeSeen } from '../use/use-store.js'
 import { storeFileUse, usedFiles } from '../idle/file-use-store.js'
 import { AddOnRow, NO_ADD_ON } from '../add-on/add-on.model.js'

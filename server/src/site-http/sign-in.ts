@@ -1,7 +1,7 @@
 import type { LensSettings } from '../lens/lens-settings.js'
 import { signInFormOf } from './sign-in-form.js'
 import type { Reach } from '../reach/reach.js'
-import { open } from '../site/secret-box.js'
+import { open } from './secret-box.js'
 import { whyUnreachable } from './site-fetch.js'
 import { ReadingFailure } from '../reading/failure.js'
 import { SiteVisit } from './site-visit.js'

@@ -1,6 +1,6 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
 import { tellSweep } from '../events/tell.js'
-import { keepPack } from '../ledger/pack-store.js'
+import { keepPack } from '../toll/pack-store.js'
 import type { ReadPageJob } from '../queue/queue.js'
 import { SweepRow } from './sweep.model.js'
 

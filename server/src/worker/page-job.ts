@@ -20,11 +20,11 @@ import {
   storeTolls,
   type ReadingPlace,
 } from '../reading/reading-store.js'
-import { askMarked } from '../site-http/ask-marked.js'
+import { askMarked } from '../browser/ask-marked.js'
 import { measuringHeader } from '../site-http/measuring-header.js'
 import { signIn } from '../site-http/sign-in.js'
 import { siteAddress } from '../site-http/site-address.js'
-import { open } from '../site/secret-box.js'
+import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { SweepRow, type Variant } from '../sweep/sweep.model.js'
 import { finishSweep, isPageOpen, isRunning, setPageState, tellOf } from '../sweep/sweep-progress.js'

@@ -1,6 +1,6 @@
 import type { OnDemand, TriedAction } from '../on-demand/on-demand.model.js'
 import { reachOf } from '../reach/reach.js'
-import { askServer } from '../site-http/ask-server.js'
+import { askServer } from './ask-server.js'
 import { ConnectorClient } from '../site-http/connector-client.js'
 import { siteAddress } from '../site-http/site-address.js'
 import type { OnDemandTools } from './read-on-demand.js'

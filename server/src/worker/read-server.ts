@@ -1,7 +1,7 @@
 import type { OnDemand } from '../on-demand/on-demand.model.js'
 import { PageRow } from '../page/page.model.js'
 import { reachOf } from '../reach/reach.js'
-import { askServer } from '../site-http/ask-server.js'
+import { askServer } from './ask-server.js'
 import { siteAddress } from '../site-http/site-address.js'
 import type { OnDemandTools } from './read-on-demand.js'
 

@@ -3,7 +3,7 @@ import { PageSheet } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { notFound } from '../problem/problem.error.js'
 import { SweepService } from '../sweep/sweep.service.js'
-import { PageRow } from './page.model.js'
+import { PageRow } from '../page/page.model.js'
 import { PageSheetService } from './page-sheet.service.js'
 import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 

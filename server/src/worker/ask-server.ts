@@ -1,8 +1,8 @@
 import { KEPT_HEADERS, parseServerTiming, type ServerReading } from '@unvelt/core'
 import type { Reach } from '../reach/reach.js'
-import { siteFetch } from './site-fetch.js'
+import { siteFetch } from '../site-http/site-fetch.js'
 import { newTrace } from '../trace/trace-store.js'
-import { measuringHeader, MEASURING_HEADER, type MeasuringWish } from './measuring-header.js'
+import { measuringHeader, MEASURING_HEADER, type MeasuringWish } from '../site-http/measuring-header.js'
 
 const MOST_BYTES = 50e6
 

@@ -1,10 +1,10 @@
 import type { Browser } from 'playwright-core'
 import type { ElementWriter } from '@unvelt/core'
-import type { ReadingOrder } from '../browser/reading-order.js'
-import { agentOf } from '../browser/look-through.js'
-import { MEASURING_HEADER, measuringHeader, type MeasuringWish } from './measuring-header.js'
+import type { ReadingOrder } from './reading-order.js'
+import { agentOf } from './look-through.js'
+import { MEASURING_HEADER, measuringHeader, type MeasuringWish } from '../site-http/measuring-header.js'
 import { parseApart } from '../parse/parse-apart.js'
-import { boundedText, siteFetch } from './site-fetch.js'
+import { boundedText, siteFetch } from '../site-http/site-fetch.js'
 
 const MOST_BYTES = 20e6
 

@@ -35,7 +35,7 @@ import { allReadingsOf } from '../reading/reading-store.js'
 import { middleReading, middleTimedReading } from '../rule/prediction.service.js'
 import { spansOf } from '../trace/trace-store.js'
 import { untimedRepeats, type SweepRow } from '../sweep/sweep.model.js'
-import { PageRow, pageView } from './page.model.js'
+import { PageRow, pageView } from '../page/page.model.js'
 
 /** All that one sweep knows of one page. */
 @Injectable()
