@@ -21,10 +21,6 @@ await runMain(async () => {
     await ensureSystemPackages({ postgres: !process.env.DATABASE_URL })
     await ensureNodeModules()
     await ensureBuilt()
-    if (process.getuid?.() === 0)
-      console.log(
-        'Note: as root, Chromium runs without its sandbox. Start Unvelt as a user of its own to have it (docs/running.md).',
-      )
     unvelt = await startUnvelt({ home, port, quiet: process.env.UNVELT_LOG === undefined })
     console.log(`Its data is in ${home}. Ctrl-C stops it.`)
     console.log(`Unvelt is ready at ${unvelt.address}`)

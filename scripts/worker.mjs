@@ -4,8 +4,7 @@ import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { PlainError, runMain } from './lib/fail.mjs'
 import { unveltHome } from './lib/home.mjs'
-import { keepAlive } from './lib/keep-alive.mjs'
-import { runningDatabase } from './lib/stack.mjs'
+import { runningDatabase, startWorker } from './lib/stack.mjs'
 import { chromiumProgram, ensureSystemPackages } from './lib/system-packages.mjs'
 import { ensureBuilt, ensureNodeModules } from './lib/workspace.mjs'
 
@@ -24,7 +23,7 @@ await runMain(async () => {
       'a worker on another machine needs UNVELT_SECRET: the contents of the file “secret” in the data folder of the server.',
     )
   const env = { DATABASE_URL: databaseUrl, UNVELT_HOME: home, UNVELT_CHROMIUM: chromiumProgram() }
-  const worker = keepAlive('worker', 'server/dist/worker/worker.js', env)
+  const worker = await startWorker(env, home)
   for (let waited = 0; !worker.said().includes('worker ready'); waited += 100) {
     if (worker.isOver()) {
       const said = worker.said()

@@ -2,9 +2,10 @@ import { spawn } from 'node:child_process'
 import { ROOT } from './workspace.mjs'
 
 /** Starts one of our own programs in the background; its lines are shown behind its name unless it is quiet. */
-export function startChild(name, script, env, { quiet = false } = {}) {
+export function startChild(name, script, env, { quiet = false, user = {} } = {}) {
   const child = spawn(process.execPath, ['--enable-source-maps', script], {
     cwd: ROOT,
+    ...user,
     env: { ...process.env, ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
     // A group of its own, so that Ctrl-C ends things in order.

@@ -11,7 +11,7 @@ const STEADY_MS = 5_000
  * One of our programs, started anew whenever it dies: neither server nor worker loses anything by that, and nobody need be
  * there to notice.
  */
-export function keepAlive(name, script, env, { quiet = true, hushed = false } = {}) {
+export function keepAlive(name, script, env, { quiet = true, hushed = false, user = {} } = {}) {
   let stopping = false
   let pause = FIRST_PAUSE_MS
   let timer
@@ -19,7 +19,7 @@ export function keepAlive(name, script, env, { quiet = true, hushed = false } = 
   let child
   const start = () => {
     began = Date.now()
-    child = startChild(name, join(ROOT, script), env, { quiet })
+    child = startChild(name, join(ROOT, script), env, { quiet, user })
     const mine = child
     void mine.ended.then(({ code, signal }) => {
       if (stopping) return

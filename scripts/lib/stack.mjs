@@ -6,6 +6,7 @@ import { startCluster } from './cluster.mjs'
 import { databaseName, ensureDatabase, withDatabase } from './databases.mjs'
 import { PlainError } from './fail.mjs'
 import { keepAlive } from './keep-alive.mjs'
+import { lesserUser } from './lesser-user.mjs'
 import { chromiumProgram } from './system-packages.mjs'
 import { ROOT } from './workspace.mjs'
 
@@ -54,7 +55,7 @@ export async function startUnvelt({
     running.push(server)
     const address = `http://127.0.0.1:${port}`
     await ready(server, `${address}/api/health`, (response) => response.ok)
-    const worker = keepAlive('worker', 'server/dist/worker/worker.js', env, { quiet, hushed })
+    const worker = await startWorker(env, home, { quiet, hushed })
     running.push(worker)
     return {
       databaseUrl: database.url,
@@ -68,6 +69,19 @@ export async function startUnvelt({
     await stop()
     throw error
   }
+}
+
+/** A worker, as somebody less than root wherever that can be had; what it may not read itself it is told. */
+export async function startWorker(env, home, { quiet = true, hushed = false } = {}) {
+  const lesser = await lesserUser()
+  if (!lesser && process.getuid?.() === 0)
+    console.log('The worker runs as root, and Chromium without its sandbox: the user nobody can’t read this folder.')
+  const secret = join(home, 'secret')
+  const told = lesser && {
+    HOME: lesser.home,
+    ...(existsSync(secret) && !process.env.UNVELT_SECRET && { UNVELT_SECRET: readFileSync(secret, 'utf8').trim() }),
+  }
+  return keepAlive('worker', 'server/dist/worker/worker.js', { ...env, ...told }, { quiet, hushed, user: lesser?.user })
 }
 
 /** Starts Unvelt with the made-up site beside it. */

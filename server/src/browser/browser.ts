@@ -1,4 +1,5 @@
 import { chromium, type Browser } from 'playwright-core'
+import { log } from '../log/log.js'
 
 const FEATURES_OFF = [
   // Frames of other hosts stay in one process, so that one protocol session sees every request.
@@ -22,7 +23,6 @@ const FEATURES_OFF = [
 ]
 
 const FLAGS = [
-  '--no-sandbox',
   '--disable-gpu',
   '--disable-quic',
   '--no-first-run',
@@ -36,13 +36,39 @@ const FLAGS = [
   `--disable-features=${FEATURES_OFF.join(',')}`,
 ]
 
-/** Starts the measuring browser. Its profile is its own and goes with it. */
-export function launchBrowser(program: string): Promise<Browser> {
-  return chromium.launch({
+/** Whether the browser's own sandbox was had, by program; it is tried once. */
+const sandboxed = new Map<string, boolean>()
+
+/**
+ * Starts the measuring browser, in its own sandbox wherever that can be had: not as root, and only where the kernel lets users
+ * make namespaces. Its profile is its own and goes with it.
+ */
+export async function launchBrowser(program: string): Promise<Browser> {
+  const isRoot = process.getuid?.() === 0
+  if (!isRoot && sandboxed.get(program) !== false)
+    try {
+      const browser = await launch(program, true)
+      sandboxed.set(program, true)
+      return browser
+    } catch (error) {
+      if (!/sandbox|namespace/i.test((error as Error).message)) throw error
+    }
+  if (!sandboxed.has(program))
+    log.warn(
+      isRoot
+        ? 'Chromium runs without its sandbox, since this is root. Run Unvelt as a user of its own.'
+        : 'Chromium runs without its sandbox, since this machine does not let users make namespaces.',
+    )
+  sandboxed.set(program, false)
+  return launch(program, false)
+}
+
+const launch = (program: string, sandbox: boolean): Promise<Browser> =>
+  chromium.launch({
     executablePath: program,
     headless: true,
-    args: FLAGS,
+    chromiumSandbox: sandbox,
+    args: sandbox ? FLAGS : ['--no-sandbox', ...FLAGS],
     handleSIGINT: false,
     handleSIGTERM: false,
   })
-}
