@@ -4,7 +4,10 @@ import {
   parseRuleFile,
   PLAIN_VISIT,
   resolve,
+  RuleIndex,
+  rulesByScan,
   RULES_FORMAT,
+  slowPattern,
   specificity,
   type Rule,
   type RulePage,
@@ -100,7 +103,105 @@ describe('resolve', () => {
   })
 })
 
+describe('deciding of a part', () => {
+  const onPage: Rule['place'] = { level: 'page', path: page.path }
+  const file = '/add-ons/form/form.css'
+  const effects = (rules: Rule[]) => resolve(rules, page, PLAIN_VISIT).map(({ effect, file: of }) => [of ?? '', effect])
+
+  it('keeps the files of an add-on that is kept at a more specific place', () => {
+    expect(effects([rule('a', { effect: 'keep', place: onPage }), rule('b', { effect: 'leave-out', file })])).toEqual([
+      ['', 'keep'],
+    ])
+  })
+  it('lets the narrower target win where place and condition are the same, and the more specific place before that', () => {
+    expect(effects([rule('a', { effect: 'keep' }), rule('b', { effect: 'leave-out', file })])).toEqual([
+      ['', 'keep'],
+      [file, 'leave-out'],
+    ])
+    expect(effects([rule('a'), rule('b', { effect: 'keep', file, place: onPage })])).toEqual([
+      ['', 'skip'],
+      [file, 'keep'],
+    ])
+    const desk = { condition: { device: 'desk' as const } }
+    expect(effects([rule('a', desk), rule('b', { effect: 'keep', file })])).toEqual([['', 'skip']])
+  })
+})
+
+describe('the index by place', () => {
+  it('finds what looking at every rule finds', () => {
+    const pages: RulePage[] = [page, { path: '/elsewhere', kind: 'page', area: 'office' }, { ...page, path: '/' }]
+    fc.assert(
+      fc.property(fc.array(anyRule, { maxLength: 30 }), fc.constantFrom(...pages), (rules, on) => {
+        const ids = (list: Rule[]) => list.map(({ id }) => id).sort()
+        for (const visitor of ['signed-in', 'signed-out'] as const) {
+          const visit = { device: 'desk' as const, visitor }
+          expect(ids(new RuleIndex(rules).rulesFor(on, visit))).toEqual(ids(rulesByScan(rules, on, visit)))
+        }
+      }),
+    )
+  })
+})
+
+describe('a pattern that may be slow', () => {
+  it.each([
+    '/((?:a+)+)b',
+    '/(a|a+)+',
+    '/(a*a*a*)b',
+    '/((a|b)*)c',
+    `/${'*'.repeat(20)}`,
+    `/${'x'.repeat(500)}`,
+    '/(a+b\\1)',
+    '/(a+)+',
+    '/{a*}+',
+    '/*a*a*',
+    '/:a:b:c',
+  ])('%s is refused', (pattern) => {
+    const parsed = parseRuleFile({ format: RULES_FORMAT, rules: [rule('a', { place: { level: 'path', pattern } })] })
+    expect(parsed).toMatchObject({ problems: [{ at: '/rules/0/place/pattern' }] })
+  })
+  it.each(['/events/*', '/:kind/:slug', '/(\\d+)/x', '/news/:year(20\\d\\d)?', '/a{/b}?', '/(de|en)/*', '/([a-z]+)'])(
+    '%s is not',
+    (pattern) => expect(slowPattern(pattern)).toBeNull(),
+  )
+  it('what is let through is quick on any path', () => {
+    const piece = fc.constantFrom('(a+)', '(a*)', '*', ':x', '(a|b)', '([ab]+)', 'a', '/', 'b', '(ab+)', '{a}?')
+    fc.assert(
+      fc.property(fc.array(piece, { maxLength: 8 }), fc.integer({ min: 10, max: 60 }), (pieces, length) => {
+        const pattern = `/${pieces.join('')}`
+        if (slowPattern(pattern)) return
+        const began = process.cpuUsage()
+        resolve(
+          [rule('a', { place: { level: 'path', pattern } })],
+          { ...page, path: `/${'a'.repeat(length)}!` },
+          PLAIN_VISIT,
+        )
+        // Generous: what doubles with each letter takes hours at sixty.
+        expect(process.cpuUsage(began).user).toBeLessThan(2_000_000)
+      }),
+      { numRuns: 300 },
+    )
+  })
+})
+
 describe('parseRuleFile', () => {
+  it('refuses what is misspelt, with its place', () => {
+    const bad = {
+      ...rule('a', { effect: 'hold' }),
+      untill: 'asked',
+      conditions: {},
+      condition: { devise: 'desk' },
+      place: { level: 'page', path: '/', kind: 'x' },
+    }
+    const parsed = parseRuleFile({ format: RULES_FORMAT, rules: [bad], more: 1 })
+    expect('problems' in parsed && parsed.problems.map(({ at }) => at)).toEqual([
+      '/more',
+      '/rules/0/untill',
+      '/rules/0/conditions',
+      '/rules/0/place/kind',
+      '/rules/0/condition/devise',
+    ])
+  })
+
   it('takes back what was written', () => {
     fc.assert(
       fc.property(fc.uniqueArray(anyRule, { selector: (r) => r.id }), (rules) => {

@@ -51,6 +51,16 @@ describe('drafts', () => {
     expect((await t.call('GET', `${site}/drafts`)).body.rules).toEqual([])
   })
 
+  it('hold for some visits only where that is asked for, and keep it when their effect is changed', async () => {
+    const rules = [{ addon: 'enquiry-form', effect: 'skip', place: onAbout, condition: { device: 'handset' } }]
+    const { body } = await t.call('POST', `${site}/drafts`, { rules })
+    expect(body.rules).toMatchObject([{ condition: { device: 'handset' } }])
+    const changed = await t.call('PATCH', `${site}/drafts/${body.rules[0].id}`, { effect: 'leave-out' })
+    expect(changed.body.rules).toMatchObject([{ effect: 'leave-out', condition: { device: 'handset' } }])
+    const misspelt = await t.call('POST', `${site}/drafts`, { rules: [{ ...rules[0], condition: { devise: 'desk' } }] })
+    expect([misspelt.status, misspelt.body.errors[0].field]).toEqual([422, 'rules/0/condition/devise'])
+  })
+
   it('with an effect the site can’t carry out are refused', async () => {
     const effects = (list: string[]) =>
       t.app.get(Sequelize).query(`update site set connector = jsonb_set(connector, '{effects}', :list::jsonb)`, {

@@ -16,6 +16,12 @@ import {
 } from 'class-validator'
 import { EFFECTS, HOLD_UNTIL, ORDERS, type Effect, type HoldUntil, type Order, type Place } from '@unvelt/core'
 
+/** Narrows a rule to some visits. */
+export class RuleCondition {
+  @IsOptional() @IsIn(['desk', 'handset']) device?: 'desk' | 'handset'
+  @IsOptional() @IsIn(['signed-out', 'signed-in']) visitor?: 'signed-out' | 'signed-in'
+}
+
 /** A rule as the maintainer drafts it. Its place is checked by the rule engine itself. */
 export class RuleInput {
   @IsString() @Length(1, 200) addon: string
@@ -31,6 +37,8 @@ export class RuleInput {
   /** For set: the setting's value. */
   @IsOptional() @IsInt() value?: number
   @IsObject() place: Place
+  /** For which visits; all without. */
+  @IsOptional() @ValidateNested() @Type(() => RuleCondition) condition?: RuleCondition
   @IsOptional() @IsString() @MaxLength(2000) note?: string
 }
 
@@ -67,6 +75,7 @@ export class RuleView {
   /** For set: the setting's value. */
   @IsOptional() @IsInt() value?: number
   @IsObject() place: Place
+  @IsOptional() @ValidateNested() @Type(() => RuleCondition) condition?: RuleCondition
   @IsOptional() @IsString() note?: string
 }
 

@@ -1,4 +1,4 @@
-import { URLPattern } from 'urlpattern-polyfill'
+import { pathPattern, slowPattern } from './path-pattern.js'
 import {
   EFFECTS,
   HOLD_UNTIL,
@@ -32,6 +32,7 @@ export interface RuleFile {
 export function parseRuleFile(value: unknown): { file: RuleFile } | { problems: RuleProblem[] } {
   const problems: RuleProblem[] = []
   if (!isRecord(value)) return { problems: [{ at: '', expected: 'an object with format and rules' }] }
+  onlyKnown(value, ['format', 'rules'], '', problems)
   if (value.format !== RULES_FORMAT) problems.push({ at: '/format', expected: `"${RULES_FORMAT}"` })
   if (!Array.isArray(value.rules)) return { problems: [...problems, { at: '/rules', expected: 'a list of rules' }] }
   if (value.rules.length > MOST_RULES)
@@ -57,6 +58,7 @@ function parseRule(value: unknown, at: string, problems: RuleProblem[]): Rule | 
     if (typeof found !== 'string' || found === '' || found.length > LONGEST_TEXT)
       problems.push({ at: `${at}/${key}`, expected: `a text of 1 to ${LONGEST_TEXT} characters` })
   }
+  onlyKnown(value, RULE_KEYS, at, problems)
   text('id')
   text('addon')
   text('feature', true)
@@ -119,6 +121,8 @@ function checkSetting(
 
 function checkPlace(value: unknown, at: string, problems: RuleProblem[]): void {
   const place = (isRecord(value) ? value : {}) as Partial<Record<string, unknown>>
+  const keys = PLACE_KEYS.get(place.level as string)
+  if (keys) onlyKnown(place, ['level', ...keys], at, problems)
   const path = (v: unknown) => typeof v === 'string' && v.startsWith('/') && v.length <= LONGEST_TEXT
   switch (place.level as Place['level']) {
     case 'everywhere':
@@ -132,8 +136,12 @@ function checkPlace(value: unknown, at: string, problems: RuleProblem[]): void {
         problems.push({ at: `${at}/kind`, expected: 'a page kind' })
       return
     case 'path':
-      if (!path(place.pattern) || !isPattern(place.pattern as string))
+      if (!path(place.pattern) || !pathPattern(place.pattern as string))
         problems.push({ at: `${at}/pattern`, expected: 'a URLPattern pathname that begins with /' })
+      else {
+        const slow = slowPattern(place.pattern as string)
+        if (slow) problems.push({ at: `${at}/pattern`, expected: slow })
+      }
       return
     case 'set':
       if (!Array.isArray(place.paths) || place.paths.length === 0 || !place.paths.every(path))
@@ -149,19 +157,31 @@ function checkPlace(value: unknown, at: string, problems: RuleProblem[]): void {
 
 function checkCondition(value: unknown, at: string, problems: RuleProblem[]): void {
   const condition = (isRecord(value) ? value : { device: null }) as { [K in keyof Condition]: unknown }
+  onlyKnown(condition, ['device', 'visitor'], at, problems)
   if (condition.device !== undefined && condition.device !== 'desk' && condition.device !== 'handset')
     problems.push({ at: `${at}/device`, expected: 'desk or handset' })
   if (condition.visitor !== undefined && condition.visitor !== 'signed-out' && condition.visitor !== 'signed-in')
     problems.push({ at: `${at}/visitor`, expected: 'signed-out or signed-in' })
 }
 
-function isPattern(pathname: string): boolean {
-  try {
-    new URLPattern({ pathname })
-    return true
-  } catch {
-    return false
-  }
+const RULE_KEYS = 'id addon feature file setting effect until order value place condition note'.split(' ')
+const PLACE_KEYS = new Map([
+  ['everywhere', []],
+  ['area', ['area']],
+  ['kind', ['kind']],
+  ['path', ['pattern']],
+  ['set', ['paths']],
+  ['page', ['path']],
+])
+
+/** What is misspelt says something else than was meant, so it is refused and not passed over. */
+function onlyKnown(value: object, keys: readonly string[], at: string, problems: RuleProblem[]): void {
+  for (const key of Object.keys(value))
+    if (!keys.includes(key))
+      problems.push({
+        at: `${at}/${key.replace(/~/g, '~0').replace(/\//g, '~1')}`,
+        expected: `nothing of that name, but ${keys.join(', ')}`,
+      })
 }
 
 const isRecord = (value: unknown): value is Record<string, unknown> =>

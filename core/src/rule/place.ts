@@ -1,4 +1,4 @@
-import { URLPattern } from 'urlpattern-polyfill'
+import { pathPattern } from './path-pattern.js'
 import type { Condition, Place, Rule, RulePage, Visit } from './rule.js'
 
 /** Later is more specific, and wins. */
@@ -6,7 +6,8 @@ const LEVELS: Place['level'][] = ['everywhere', 'area', 'kind', 'path', 'set', '
 
 /** How specific a rule is: its place first, then its condition; a higher number wins. */
 export function specificity(rule: Rule): number {
-  return LEVELS.indexOf(rule.place.level) * 10 + Object.keys(rule.condition ?? {}).length
+  const { device, visitor } = rule.condition ?? {}
+  return LEVELS.indexOf(rule.place.level) * 10 + (device ? 1 : 0) + (visitor ? 1 : 0)
 }
 
 /** Whether a place covers a page. Path patterns are URLPattern pathnames. */
@@ -17,7 +18,7 @@ export function placeCovers(place: Place, page: RulePage): boolean {
     case 'set':
       return place.paths.includes(page.path)
     case 'path':
-      return new URLPattern({ pathname: place.pattern }).test({ pathname: page.path })
+      return pathPattern(place.pattern)?.test(page.path) ?? false
     case 'kind':
       return place.kind === page.kind
     case 'area':

@@ -1,4 +1,5 @@
-import { conditionHolds, placeCovers, specificity } from './place.js'
+import { specificity } from './place.js'
+import { indexOf } from './rule-index.js'
 import type { Effect, HoldUntil, Order, Rule, RulePage, Visit } from './rule.js'
 
 export interface ResolvedEffect {
@@ -18,22 +19,53 @@ export interface ResolvedEffect {
 }
 
 /**
- * The effect on each add-on, feature and file on one page for one visit. The more specific place wins (page > page set >
- * path pattern > kind > area > everywhere), then the more conditions; at an exact tie `keep` wins, and two other
- * effects are a conflict: the one of the rule with the smaller id stands, and the rest is listed.
+ * The effect on each add-on, feature, file and setting on one page for one visit. The more specific place wins (page > page
+ * set > path pattern > kind > area > everywhere), then the more conditions, then the narrower target (a feature or file before
+ * its add-on); at an exact tie `keep` wins, and two other effects are a conflict: the one of the rule with the smaller id
+ * stands, and the rest is listed. A part of an add-on of which a rule for the whole add-on decides is left out: what is said
+ * of the add-on holds for it.
+ * @param rules A list that does not change afterwards: it is taken apart once.
  */
 export function resolve(rules: readonly Rule[], page: RulePage, visit: Visit): ResolvedEffect[] {
   const byTarget = new Map<string, Rule[]>()
-  for (const rule of rules) {
-    if (!placeCovers(rule.place, page) || !conditionHolds(rule.condition, visit)) continue
-    const target = JSON.stringify([rule.addon, rule.feature ?? null, rule.file ?? null, rule.setting ?? null])
-    byTarget.set(target, [...(byTarget.get(target) ?? []), rule])
+  const ofAddOn = new Map<string, number>()
+  for (const rule of indexOf(rules).rulesFor(page, visit)) {
+    const target = targetOf(rule)
+    const list = byTarget.get(target)
+    if (list) list.push(rule)
+    else byTarget.set(target, [rule])
+    if (isWhole(rule)) ofAddOn.set(rule.addon, Math.max(ofAddOn.get(rule.addon) ?? -1, specificity(rule)))
   }
-  return [...byTarget.values()].map(decide)
+  const decided: ResolvedEffect[] = []
+  // An add-on before its parts, whatever order its rules came in.
+  const inOrder = [...byTarget].sort(([a], [b]) => (a < b ? -1 : 1))
+  for (const [, candidates] of inOrder) {
+    const [first] = candidates
+    // At the same place and condition the narrower target wins, so only what is more specific overrules it.
+    const isOverruled =
+      (first!.file !== undefined || first!.feature !== undefined) &&
+      (ofAddOn.get(first!.addon) ?? -1) > highestOf(candidates)
+    if (!isOverruled) decided.push(decide(candidates))
+  }
+  return decided
+}
+
+const isWhole = ({ feature, file, setting }: Rule) =>
+  feature === undefined && file === undefined && setting === undefined
+
+const targetOf = ({ addon, feature, file, setting }: Rule): string =>
+  feature === undefined && file === undefined && setting === undefined
+    ? addon
+    : `${addon}\0${JSON.stringify([feature ?? null, file ?? null, setting ?? null])}`
+
+function highestOf(rules: readonly Rule[]): number {
+  let highest = -1
+  for (const rule of rules) highest = Math.max(highest, specificity(rule))
+  return highest
 }
 
 function decide(candidates: Rule[]): ResolvedEffect {
-  const highest = Math.max(...candidates.map(specificity))
+  const highest = highestOf(candidates)
   const tied = candidates.filter((rule) => specificity(rule) === highest).sort((a, b) => (a.id < b.id ? -1 : 1))
   const winner = tied.find((rule) => rule.effect === 'keep') ?? tied[0]!
   const others = winner.effect === 'keep' ? [] : tied.filter((rule) => !sameEffect(rule, winner))

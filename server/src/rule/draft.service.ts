@@ -44,11 +44,12 @@ export class DraftService {
 
   async change(site: SiteRow, id: string, { effect, until, order }: DraftChange): Promise<void> {
     const row = await this.find(site.id, id)
-    const { addon, place, note, value } = row.rule
+    const { addon, place, condition, note, value } = row.rule
     const changed: RuleInput = { addon, ...part(row.rule), place, effect }
     if (effect === 'set' && value !== undefined) changed.value = value
     if (until) changed.until = until
     if (order) changed.order = order
+    if (condition) changed.condition = condition
     if (note !== undefined) changed.note = note
     const [rule] = await this.check(site, [changed])
     await row.update({ rule: { ...rule!, id } })
@@ -66,7 +67,7 @@ export class DraftService {
   async check(site: SiteRow, inputs: RuleInput[]): Promise<Rule[]> {
     const parsed = parseRuleFile({
       format: RULES_FORMAT,
-      rules: inputs.map(({ addon, feature, file, setting, effect, until, order, value, place, note }) => ({
+      rules: inputs.map(({ addon, feature, file, setting, effect, until, order, value, place, condition, note }) => ({
         id: randomUUID(),
         addon,
         ...part({ feature, file, setting } as RuleInput),
@@ -75,6 +76,7 @@ export class DraftService {
         ...(until && { until }),
         ...(order && { order }),
         place,
+        ...(condition && { condition: { ...condition } }),
         ...(note !== undefined && { note }),
       })),
     })

@@ -22,6 +22,7 @@ export async function ruleViews(siteId: number, rules: readonly Rule[]): Promise
     ...(rule.order && { order: rule.order }),
     ...(rule.value !== undefined && { value: rule.value }),
     place: rule.place,
+    ...(rule.condition && { condition: rule.condition }),
     ...(rule.note !== undefined && { note: rule.note }),
   }))
 }

@@ -2,7 +2,7 @@ import { X } from 'lucide-react'
 import { toast } from 'sonner'
 import type { RuleView, Site } from '@unvelt/contract'
 import { useAddOns, useChangeDrafts } from '../api/queries.js'
-import { choiceKey, effectChoices, effectWords, placeWords, subjectWords } from './words.js'
+import { choiceKey, conditionWords, effectChoices, effectWords, placeWords, subjectWords } from './words.js'
 
 /** What a feature's switch can be, or what the site can do to the whole add-on. */
 const canBe = (effect: string, { feature, file }: RuleView, canSkip: boolean) =>
@@ -24,7 +24,8 @@ export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
         return (
           <li key={rule.id} className="flex items-center gap-3 border-b border-line/60 py-1 last:border-0">
             <span className="min-w-0 flex-1 truncate">
-              <b className="font-semibold">{subjectWords(rule)}</b> {placeWords(rule.place)}
+              <b className="font-semibold">{subjectWords(rule)}</b>{' '}
+              {[placeWords(rule.place), conditionWords(rule)].filter(Boolean).join(', ')}
             </span>
             <select
               aria-label={`Effect on ${rule.addonName}`}

@@ -10,7 +10,7 @@ import { Failed, Loading, Notice } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { AtSiteNotice } from './at-site-notice.js'
 import { ChangesList } from './changes-list.js'
-import { effectWords, placeWords, subjectWords } from './words.js'
+import { conditionWords, effectWords, placeWords, subjectWords } from './words.js'
 
 /** What is live at the site, and every version that was. */
 export function RulesPlace() {
@@ -61,7 +61,9 @@ function RuleTable({ rules }: { rules: RuleView[] }) {
           <tr key={rule.id} className="border-b border-line/60">
             <td className="py-1.5 pl-4 font-semibold">{subjectWords(rule)}</td>
             <td>{effectWords(rule)}</td>
-            <td className="pr-4 text-soft">{placeWords(rule.place)}</td>
+            <td className="pr-4 text-soft">
+              {[placeWords(rule.place), conditionWords(rule)].filter(Boolean).join(', ')}
+            </td>
           </tr>
         ))}
       </tbody>

@@ -44,8 +44,9 @@ export function useDraft(site: number) {
 }
 
 /** What of a shown draft was put in by hand. */
-function inputOf({ addon, feature, file, setting, effect, until, order, value, place, note }: RuleView): RuleInput {
+function inputOf(rule: RuleView): RuleInput {
+  const { addon, feature, file, setting, effect, until, order, value, place, condition, note } = rule
   return JSON.parse(
-    JSON.stringify({ addon, feature, file, setting, effect, until, order, value, place, note }),
+    JSON.stringify({ addon, feature, file, setting, effect, until, order, value, place, condition, note }),
   ) as RuleInput
 }

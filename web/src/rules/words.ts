@@ -87,3 +87,13 @@ export function placeWords(place: Place): string {
       return 'everywhere'
   }
 }
+
+/** For which visits a rule holds, as the end of a sentence; empty for all. */
+export function conditionWords({ condition }: Pick<RuleView, 'condition'>): string {
+  const words = [
+    condition?.device && (condition.device === 'desk' ? 'at a desk' : 'on a handset'),
+    condition?.visitor &&
+      (condition.visitor === 'signed-in' ? 'for people who have signed in' : 'for those who have not'),
+  ].filter(Boolean)
+  return words.join(', ')
+}
