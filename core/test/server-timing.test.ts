@@ -12,8 +12,36 @@ it('reads names, durations and descriptions', () => {
 it('passes over what is malformed and never claims less than no time', () => {
   expect(parseServerTiming('b@d;dur=1, ok;dur=-4, nan;dur=x')).toEqual([
     { name: 'ok', duration: 0, description: '' },
-    { name: 'nan', duration: null, description: '' },
+    { name: 'nan', duration: 0, description: '' },
   ])
+})
+
+it.each([
+  ['m;dur=0x10', 0, ''],
+  ['m;dur=foo;dur=12', 0, ''],
+  ['m;dur=4ms', 4, ''],
+  ['m; dur = 1.5e1 ', 15, ''],
+  ['m;desc=a"b', null, 'a"b'],
+  ['m;desc="a\\"b" c;dur=2', 2, 'a"b'],
+  ['m;desc="never closed;dur=2', null, 'never closed;dur=2'],
+])('%s', (header, duration, description) =>
+  expect(parseServerTiming(header)).toEqual([{ name: 'm', duration, description }]),
+)
+
+it('takes back what was written, whatever stands in it', () => {
+  const quoted = fc.string({ unit: 'binary-ascii' }).map((text) => text.replace(/[\0-\x1f]/g, ''))
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(fc.stringMatching(/^[a-z.-]{1,8}$/), fc.nat(), quoted), { minLength: 1 }),
+      (metrics) => {
+        const header = metrics
+          .map(([name, dur, desc]) => `${name};dur=${dur};desc="${desc.replace(/["\\]/g, '\\$&')}"`)
+          .join(', ')
+        const expected = metrics.map(([name, duration, description]) => ({ name, duration, description }))
+        expect(parseServerTiming(header)).toEqual(expected)
+      },
+    ),
+  )
 })
 
 it('survives any text', () => {
