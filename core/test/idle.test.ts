@@ -120,6 +120,21 @@ describe('what of a stylesheet is applied', () => {
     expect(used(css, {})).toEqual([])
   })
 
+  it('is found whatever was parsed before', () => {
+    const openers = ['{'.repeat(300), '@media x{'.repeat(60), `${'a{x:1}'.repeat(50)}${'{('.repeat(100)}`]
+    for (const before of openers)
+      for (const css of [
+        '{}}*/""@keyframes k{',
+        '{é}éé},a{x:1}a{x:1}*/',
+        '{é}}"{:hover{/*}',
+        '{}},@keyframes k{:hover,:hover"',
+      ]) {
+        const alone = readStyleRules(css)
+        readStyleRules(before)
+        expect(readStyleRules(css)).toEqual(alone)
+      }
+  })
+
   it('lies within the text, whatever the text is', () => {
     const piece = fc.constantFrom(
       'a{x:1}',

@@ -29,7 +29,7 @@ it.each([
 )
 
 it('takes back what was written, whatever stands in it', () => {
-  const quoted = fc.string({ unit: 'binary-ascii' }).map((text) => text.replace(/[\0-\x1f]/g, ''))
+  const quoted = fc.string({ unit: 'binary-ascii' }).map((text) => [...text].filter((letter) => letter >= ' ').join(''))
   fc.assert(
     fc.property(
       fc.array(fc.tuple(fc.stringMatching(/^[a-z.-]{1,8}$/), fc.nat(), quoted), { minLength: 1 }),

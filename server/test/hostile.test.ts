@@ -1,14 +1,15 @@
-import type { Browser } from 'playwright-core'
 import { startStandin, type Standin } from '@unvelt/standin'
 import { standinDatabase } from '../../testing/standin-database.js'
 import { DEFAULT_LENS } from '../src/lens/lens-settings.js'
 import { launchBrowser } from '../src/browser/browser.js'
+import { Browsers } from '../src/browser/browsers.js'
 import { failureSentence } from '../src/reading/failure.js'
 import { DEFAULT_LIMITS } from '../src/browser/limits.js'
 import { readPage } from '../src/browser/read-page.js'
 
 /** Whatever a site does, a reading ends, says why, and leaves the browser fit for the next one. */
-let browser: Browser
+/** A page may make its browser unfit; the next one has another then, as with a worker. */
+const browsers = new Browsers(() => launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium'))
 let standin: Standin
 let database: Awaited<ReturnType<typeof standinDatabase>>
 let origin: string
@@ -32,20 +33,19 @@ let memoryBefore = 0
 beforeAll(async () => {
   // The process has run other tests before, and what they left is none of a reading's.
   memoryBefore = process.memoryUsage().rss
-  browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
   database = await standinDatabase()
   standin = await startStandin({ port: 0, databaseUrl: database.url, connectorKey: 'k' })
   origin = `http://trouble.localhost:${standin.port}`
 })
 afterAll(async () => {
-  await browser?.close()
+  await browsers.close()
   await standin?.stop()
   await database?.drop()
 })
 afterEach(() => expect(process.memoryUsage().rss - memoryBefore).toBeLessThan(MOST_MEMORY_MORE))
 
-const read = (url: string, limits = LIMITS) =>
-  readPage(browser, { reach: 'anywhere', url, lens: DEFAULT_LENS.settings, limits })
+const read = async (url: string, limits = LIMITS) =>
+  readPage(await browsers.shared(), { reach: 'anywhere', url, lens: DEFAULT_LENS.settings, limits })
 const alive = async () => expect((await read(`${origin}/blank`, PATIENT)).title).toBe('Trouble')
 
 it.each([

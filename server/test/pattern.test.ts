@@ -7,6 +7,7 @@ import { runRecomputeJob } from '../src/worker/recompute-job.js'
 import { storeReading, storeTolls } from '../src/reading/reading-store.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
 import { ledgerCells } from './ledger-cells.js'
+import { aHold, workerTools } from './worker-tools.js'
 import { appForTest, KEY } from './app-for-test.js'
 
 let t: Awaited<ReturnType<typeof appForTest>>
@@ -58,14 +59,14 @@ it('charges files by the maintainer’s word, in past sweeps too, and takes it b
   const pattern = '/odd/*'
   const { body } = await t.call('POST', `/sites/${site}/patterns`, { pattern, addon: 'odd-thing', name: 'Odd thing' })
   expect(body).toMatchObject({ patterns: [{ pattern, addonName: 'Odd thing' }], recomputing: true })
-  await runRecomputeJob(db, { sweepId: sweep })
+  await runRecomputeJob(workerTools(db), { sweepId: sweep }, aHold)
   expect(await payersOf(sweep)).toMatchObject({ 'odd-thing': 4321 })
   expect((await t.call('GET', `/sites/${site}/patterns`)).body.recomputing).toBe(false)
   expect((await t.call('GET', `/sites/${site}/add-ons`)).body).toContainEqual(
     expect.objectContaining({ slug: 'odd-thing', source: 'hand', kind: 'snippet' }),
   )
   await t.call('DELETE', `/sites/${site}/patterns/${body.patterns[0].id}`)
-  await runRecomputeJob(db, { sweepId: sweep })
+  await runRecomputeJob(workerTools(db), { sweepId: sweep }, aHold)
   expect(await payersOf(sweep)).toMatchObject({ unassigned: 4321 })
 })
 

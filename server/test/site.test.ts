@@ -111,7 +111,7 @@ describe('the API', () => {
 
   it('answers what is wrong with problem documents', async () => {
     expect((await t.call('GET', '/sites/999')).body).toMatchObject({ status: 404, title: 'There is no such site.' })
-    expect((await t.call('GET', '/sites/abc')).status).toBe(400)
+    expect((await t.call('GET', '/sites/abc')).status).toBe(404)
     expect((await t.call('GET', '/nothing')).body).toMatchObject({ status: 404 })
     expect((await t.call('POST', '/sites', { address: 'x', colour: 'red' })).status).toBe(422)
   })

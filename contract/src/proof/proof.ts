@@ -8,9 +8,13 @@ import { Sweep } from '../sweep/sweep.js'
 export class ProofFigure {
   @IsOptional() @IsNumber() before: number | null
   @IsOptional() @IsNumber() after: number | null
+  /** After less before, drift over the readings taken off. */
+  @IsOptional() @IsNumber() difference: number | null
   @IsOptional() @IsNumber() low: number | null
   @IsOptional() @IsNumber() high: number | null
   @IsString() word: string
+  /** Readings a side that a word still lacks. */
+  @IsInt() more: number
   /** Readings of either side, so that nobody takes one for the truth. */
   @IsNumber({}, { each: true }) beforeReadings: number[]
   @IsNumber({}, { each: true }) afterReadings: number[]

@@ -1,5 +1,6 @@
-import { generate, parse, walk, type CssNode, type List, type ListItem, type Rule } from 'css-tree'
+import { clone, generate, walk, type CssNode, type List, type ListItem, type Rule } from 'css-tree'
 import { unite, type Range } from './byte-ranges.js'
+import { parseCss } from './parse-css.js'
 
 /** A rule of a stylesheet, with what decides whether it is used. Offsets are UTF-16 code units. */
 export interface StyleRule {
@@ -29,7 +30,7 @@ export function readStyleRules(css: string): StyleRule[] {
   const rules: StyleRule[] = []
   let tree: CssNode
   try {
-    tree = parse(css, { positions: true, parseValue: true, parseRulePrelude: true, onParseError: () => {} })
+    tree = parseCss(css, { positions: true, parseValue: true, parseRulePrelude: true, onParseError: () => {} })
   } catch {
     return rules
   }
@@ -111,7 +112,7 @@ function selectorsOf(rule: Rule): string[] {
 
 /** The selector without pseudo-elements and passing states, so that it can be asked of a page at rest. */
 function withoutPassing(selector: CssNode): string {
-  const copy = parse(generate(selector), { context: 'selector' })
+  const copy = clone(selector)
   walk(copy, {
     enter(node: CssNode, item: ListItem<CssNode> | null, list: List<CssNode> | null) {
       const legacy = node.type === 'PseudoClassSelector' && /^(before|after|first-line|first-letter)$/.test(node.name)

@@ -68,24 +68,22 @@ export class ProofService {
       fromVersion: row.fromVersion,
       toVersion: row.toVersion,
       sweep: await this.sweeps.view(sweep),
-      pages: pages.map((page) =>
-        proofPage(
-          page,
-          readings.filter((r) => r.pageId === page.id),
-          site.leastDifference,
-        ),
-      ),
+      pages: proofPages(pages, readings, site.leastDifference),
     }
   }
 }
 
-function proofPage(page: PageRow, readings: ReadingRow[], leastShare: number): ProofPage {
-  const side = (variant: string, figure: (typeof FIGURES)[number]) =>
-    readings.filter((r) => r.variant === variant).flatMap((r) => r[figure] ?? [])
-  return {
+/** All figures of all pages, judged together, so that chance has no more of them for itself than of one. */
+function proofPages(pages: PageRow[], readings: ReadingRow[], leastShare: number): ProofPage[] {
+  const sides = pages.flatMap((page) => {
+    const own = readings.filter((r) => r.pageId === page.id)
+    const side = (variant: string, measure: (typeof FIGURES)[number]) =>
+      own.filter((r) => r.variant === variant).flatMap((r) => r[measure] ?? [])
+    return FIGURES.map((measure) => ({ measure, before: side('before', measure), after: side('after', measure) }))
+  })
+  const figures = compared(sides, leastShare)
+  return pages.map((page, n) => ({
     page: pageView(page),
-    figures: Object.fromEntries(
-      FIGURES.map((figure) => [figure, compared(side('before', figure), side('after', figure), leastShare)]),
-    ),
-  }
+    figures: Object.fromEntries(FIGURES.map((measure, m) => [measure, figures[n * FIGURES.length + m]!])),
+  }))
 }

@@ -58,9 +58,13 @@ export async function isRead(place: ReadingPlace): Promise<boolean> {
   return (await ReadingRow.count({ where: { ...place } })) > 0
 }
 
+/** How many good readings there are of a page. */
+export const countReadings = (place: Omit<ReadingPlace, 'repeat'>): Promise<number> =>
+  ReadingRow.count({ where: { ...place, failure: null } })
+
 /** Whether a page was read before, by whatever repeat. */
 export const hasReading = async (place: Omit<ReadingPlace, 'repeat'>): Promise<boolean> =>
-  (await ReadingRow.count({ where: { ...place, failure: null } })) > 0
+  (await countReadings(place)) > 0
 
 /** Stores a reading. If another worker was first, its reading stands and this one is dropped. */
 export async function storeReading(

@@ -240,7 +240,8 @@ export class SweepService {
        where sweep_id = :sweep and failure is not null group by failure order by count(*) desc limit 20`,
       { replacements: { sweep: row.id }, type: QueryTypes.SELECT },
     )
-    const planned = counts!.pages * row.repeats * row.variants.length
+    // What a proof makes up for is read beside what was planned.
+    const planned = Math.max(counts!.readings, counts!.pages * row.repeats * row.variants.length)
     const lens = row.lensId === null ? null : await LensRow.findByPk(row.lensId)
     return {
       id: row.id,

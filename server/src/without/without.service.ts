@@ -87,6 +87,12 @@ function withoutView(
   const known = new Set(sides.with.flatMap(({ complaints }) => complaints))
   const values = (side: 'with' | 'without', figure: (typeof FIGURES)[number]) =>
     sides[side].flatMap((figures) => figures[figure] ?? [])
+  const measured = FIGURES.map((measure) => ({
+    measure,
+    before: values('with', measure),
+    after: values('without', measure),
+  }))
+  const figures = compared(measured, leastShare)
   return {
     id,
     payers,
@@ -94,9 +100,7 @@ function withoutView(
     underWay: state === 'done' ? 0 : 2 * repeats - sides.with.length - sides.without.length,
     takenAt: takenAt.toISOString(),
     failure,
-    figures: Object.fromEntries(
-      FIGURES.map((figure) => [figure, compared(values('with', figure), values('without', figure), leastShare)]),
-    ),
+    figures: Object.fromEntries(FIGURES.map((measure, n) => [measure, figures[n]!])),
     complaints: [...new Set(sides.without.flatMap(({ complaints }) => complaints))].filter((text) => !known.has(text)),
   }
 }

@@ -13,21 +13,21 @@ const TIMES: Record<string, string> = {
 /** One measure before and after: medians, the difference with its interval, and every single reading as a tick. */
 export function FigureRow({ measure, figure, running }: { measure: string; figure: ProofFigure; running: boolean }) {
   const { name, long } = words(measure)
-  const { before, after, low, high } = figure
+  const { before, after, difference, low, high, word, more } = figure
   const known = before !== null && after !== null
   return (
     <tr className="border-b border-line/60">
       <th className="py-1.5 text-left font-normal">{name}</th>
       <td className="py-1.5 text-right">{known ? <data value={before}>{long(before)}</data> : '–'}</td>
       <td className="py-1.5 text-right font-semibold">{known ? <data value={after}>{long(after)}</data> : '–'}</td>
-      <td className="py-1.5 text-right font-semibold">{known ? signed(after - before, long) : '–'}</td>
-      <td className="py-1.5 pl-6 text-soft">
-        {low === null || high === null ? 'too few readings' : interval(low, high, long)}
-      </td>
+      <td className="py-1.5 text-right font-semibold">{known ? signed(difference ?? after - before, long) : '–'}</td>
+      <td className="py-1.5 pl-6 text-soft">{low === null || high === null ? '–' : interval(low, high, long)}</td>
       <td className="py-1.5 pl-6">
         <Ticks before={figure.beforeReadings} after={figure.afterReadings} format={long} />
       </td>
-      <td className="py-1.5 pl-6">{running ? <span className="text-soft">still reading</span> : figure.word}</td>
+      <td className="py-1.5 pl-6">
+        {running ? <span className="text-soft">still reading</span> : more > 0 ? `${word}, ${more} more a side` : word}
+      </td>
     </tr>
   )
 }
