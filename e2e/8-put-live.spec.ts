@@ -19,7 +19,12 @@ async function putLive(page: Page): Promise<void> {
 async function takeBack(page: Page): Promise<void> {
   const changes = page.getByRole('list', { name: 'Changes of the live rules' }).getByRole('listitem')
   await page.getByRole('button', { name: 'Take back' }).first().click()
-  await expect(changes.first()).toContainText(/taken back.*live as version/i, { timeout: 90_000 })
+  // Over only when it is said whether anything is read before and after.
+  const newest = async () => (await (await page.request.get(`/api/sites/${siteOf(page)}/deployments`)).json())[0]
+  await expect
+    .poll(async () => [(await newest()).kind, (await newest()).finishedAt !== null], { timeout: 90_000 })
+    .toEqual(['take-back', true])
+  await expect(changes.first()).toContainText(/taken back.*live as version/i)
   const path = `/api/sites/${siteOf(page)}/sweeps`
   for (const { id, status } of await (await page.request.get(path)).json())
     if (status === 'running') await page.request.post(`/api/sweeps/${id}/cancel`)

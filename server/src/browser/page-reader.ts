@@ -229,6 +229,7 @@ export class PageReader {
   private refuseElsewhere(): void {
     const { ownHosts, url } = this.order
     const at = this.page.url()
+    if (at.startsWith('chrome-error:')) throw new ReadingFailure('The page leads to an address that can’t be reached.')
     const hosts = ownHosts ?? [new URL(url).host]
     const elsewhere = /^https?:/.test(at) && !hosts.includes(new URL(at).host) && hostOf(at) !== hostOf(url)
     if (elsewhere) throw new ReadingFailure(`The page leads away from its site, to ${new URL(at).host}.`)

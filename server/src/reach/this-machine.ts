@@ -1,6 +1,10 @@
 import { networkInterfaces } from 'node:os'
 import ipaddr from 'ipaddr.js'
 
+/** Addresses of the line itself, at which clouds hand out their keys: no site stands there, local or not. */
+export const isLinkLocal = (address: string): boolean =>
+  ipaddr.isValid(address) && ipaddr.process(address).range() === 'linkLocal'
+
 /** Whether whoever connects to an address ends up on the machine that he connects from. */
 export function isThisMachine(address: string): boolean {
   if (!ipaddr.isValid(address)) return false

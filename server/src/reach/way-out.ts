@@ -1,7 +1,7 @@
 import { connect, createServer, isIP, type AddressInfo, type LookupFunction, type Server, type Socket } from 'node:net'
 import { Lane, pacedPipe } from './paced-pipe.js'
 import { checkLiteral, lookupWithin, OutOfReach, type Reach } from './reach.js'
-import { isThisMachine } from './this-machine.js'
+import { isLinkLocal, isThisMachine } from './this-machine.js'
 import { readWish, reply, REPLY, type Target } from './socks.js'
 
 /** How slow a line is. Setting up a connection takes a round trip, and so does asking through it. */
@@ -133,6 +133,7 @@ export class WayOut {
   private allows({ host, port }: Target): boolean {
     try {
       checkLiteral(host, this.reach)
+      if (isLinkLocal(host)) throw new OutOfReach(host, host)
       if (isIP(host) && this.isClosed(host, port)) throw new OutOfReach(host, host, port)
       return true
     } catch (error) {
@@ -147,6 +148,8 @@ export class WayOut {
       look(host, { ...options, all: true }, (error, found) => {
         if (error) return answer(error, '', 0)
         const addresses = found as { address: string; family: number }[]
+        const line = addresses.find(({ address }) => isLinkLocal(address))
+        if (line) return answer(new OutOfReach(host, line.address), '', 0)
         const closed = addresses.find(({ address }) => this.isClosed(address, port))
         if (closed) return answer(new OutOfReach(host, closed.address, port), '', 0)
         if (options.all) answer(null, addresses)

@@ -22,7 +22,8 @@ export function doingWords({ state, kind }: Deployment): string {
 }
 
 /** How it ended, in a word or two. */
-export function endWords({ state, toVersion }: Deployment): string {
+export function endWords({ state, toVersion, finishedAt }: Deployment): string {
+  if (finishedAt === null) return 'under way'
   switch (state) {
     case 'live':
       return `live as version ${toVersion}`
