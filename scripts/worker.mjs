@@ -12,7 +12,9 @@ await runMain(async () => {
   await ensureSystemPackages({ postgres: false })
   await ensureNodeModules()
   await ensureBuilt()
-  const home = unveltHome('start')
+  // One's own data first; without any that runs, the demo's.
+  const homes = [unveltHome('start'), unveltHome('demo')]
+  const home = homes.find((each) => runningDatabase(each)) ?? homes[0]
   const databaseUrl = process.env.DATABASE_URL ?? runningDatabase(home)
   if (!databaseUrl)
     throw new PlainError(

@@ -81,7 +81,14 @@ export async function startWorker(env, home, { quiet = true, hushed = false } = 
     HOME: lesser.home,
     ...(existsSync(secret) && !process.env.UNVELT_SECRET && { UNVELT_SECRET: readFileSync(secret, 'utf8').trim() }),
   }
-  return keepAlive('worker', 'server/dist/worker/worker.js', { ...env, ...told }, { quiet, hushed, user: lesser?.user })
+  const options = { quiet, hushed, user: lesser?.user }
+  const worker = keepAlive('worker', 'server/dist/worker/worker.js', { ...env, ...told }, options)
+  const { stop } = worker
+  worker.stop = async () => {
+    await stop()
+    if (lesser) rmSync(lesser.home, { recursive: true, force: true })
+  }
+  return worker
 }
 
 /** Starts Unvelt with the made-up site beside it. */

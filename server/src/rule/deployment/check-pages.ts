@@ -11,6 +11,7 @@ import type { CheckedPage } from './deployment-plan.js'
 
 const AT_A_TIME = 4
 const RULES_HEADER = 'unvelt-rules'
+const GATEWAY_TIMEOUT = 504
 
 interface Asking {
   site: SiteRow
@@ -90,7 +91,12 @@ async function askFor(
   const response = await siteFetch(url, {
     reach: reachOf(site),
     headers: { [MEASURING_HEADER]: header, ...(cookie !== null && { cookie }) },
+  }).catch((error: unknown) => {
+    // One page that takes for ever is that page's matter; a site that is away is everybody's.
+    if ((error as Error).name === 'TimeoutError') return null
+    throw error
   })
+  if (!response) return { status: GATEWAY_TIMEOUT, rules: null }
   await response.body?.cancel()
   return { status: response.status, rules: response.headers.get(RULES_HEADER) }
 }
