@@ -1,4 +1,4 @@
-// npm run faults [-- ROUNDS [SEED]]: kills worker, browser, server and database at random moments of sweeps and of changes of
+// npm run faults [-- ROUNDS [SEED]]: kills worker, browser, server, database and site at random moments of sweeps and of changes of
 // rules, on data of its own, and counts what was lost, doubled or stuck.
 import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -18,7 +18,8 @@ await runMain(async () => {
   process.env.STANDIN_PAGES = '8'
   const home = mkdtempSync(join(tmpdir(), 'unvelt-faults-'))
   chmodSync(home, 0o755)
-  const stack = await startStack({ home, port: await freePort(), standinPort: await freePort(), hushed: true })
+  const ports = { port: await freePort(), standinPort: await freePort() }
+  const stack = await startStack({ home, ...ports, hushed: true, keepSite: true })
   try {
     console.log(`${rounds} rounds with the seed ${seed}.`)
     const { lost, doubled, stuck } = await faultRounds(stack, { rounds, seed, tell: console.log })

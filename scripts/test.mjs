@@ -108,6 +108,7 @@ async function faultsInShort(home) {
     standinPort: await freePort(),
     throwaway: true,
     hushed: true,
+    keepSite: true,
   })
   const rounds = Number(rest[0] ?? FAULT_ROUNDS)
   try {

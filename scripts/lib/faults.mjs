@@ -11,7 +11,7 @@ const STUCK_MS = 150_000
 const LATEST_MS = 5_000
 
 /**
- * Round after round: a sweep and a change of rules are begun, one process is killed at some moment, and both have to end, with
+ * Round after round: a sweep and a change of rules are begun, one process is killed at some moment, or the site, and both have to end, with
  * everything there that was acknowledged, once.
  * @returns {Promise<{ lost: number, doubled: number, stuck: number }>}
  */
@@ -31,7 +31,7 @@ export async function faultRounds(stack, { rounds, seed, tell = () => {} }) {
     })
     const pages = (await patient('GET', `/sites/${small.id}/pages`)).length
     for (let round = 1; round <= rounds; round++) {
-      const victim = pick(['worker', 'browser', 'server', 'database'])
+      const victim = pick(['worker', 'browser', 'server', 'database', 'site'])
       const after = Math.floor(random() * LATEST_MS)
       const began = Date.now()
       const sweep = await patient('POST', `/sites/${small.id}/sweeps`, { repeats: REPEATS })
@@ -97,7 +97,7 @@ export async function faultRounds(stack, { rounds, seed, tell = () => {} }) {
 
 async function kill(stack, victim) {
   if (victim === 'database') return stack.cluster.crash()
-  const pid = victim === 'server' ? stack.serverPid() : stack.workerPid()
+  const pid = { server: stack.serverPid, site: stack.standinPid }[victim]?.() ?? stack.workerPid()
   for (const each of victim === 'browser' ? childrenOf(pid) : [pid])
     try {
       process.kill(each, 'SIGKILL')

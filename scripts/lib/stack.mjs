@@ -73,6 +73,8 @@ export async function startUnvelt({
 
 /** A worker, as somebody less than root wherever that can be had; what it may not read itself it is told. */
 export async function startWorker(env, home, { quiet = true, hushed = false } = {}) {
+  if (!hushed)
+    console.log('Site isolation is off in the measuring browser; each reading has a browser context of its own.')
   const lesser = await lesserUser()
   if (!lesser && process.getuid?.() === 0)
     console.log('The worker runs as root, and Chromium without its sandbox: the user nobody can’t read this folder.')
@@ -91,8 +93,16 @@ export async function startWorker(env, home, { quiet = true, hushed = false } = 
   return worker
 }
 
-/** Starts Unvelt with the made-up site beside it. */
-export async function startStack({ home, port, standinPort, throwaway = false, quiet = true, hushed = false }) {
+/** Starts Unvelt with the made-up site beside it; with `keepSite` that is started anew whenever it dies. */
+export async function startStack({
+  home,
+  port,
+  standinPort,
+  throwaway = false,
+  quiet = true,
+  hushed = false,
+  keepSite = false,
+}) {
   mkdirSync(home, { recursive: true })
   const connectorKey = keptKey(join(home, 'standin-key'))
   const more = {}
@@ -105,22 +115,25 @@ export async function startStack({ home, port, standinPort, throwaway = false, q
     async beside({ database, running, tracesToken }) {
       const standin = process.env.STANDIN_DATABASE_URL ?? database.other('fernhollow')
       await ensureDatabase(database.other('postgres'), databaseName(standin))
-      const site = startChild(
-        'stand-in',
-        join(ROOT, 'standin/dist/main.js'),
-        {
-          STANDIN_DATABASE_URL: standin,
-          STANDIN_PORT: String(standinPort),
-          STANDIN_KEY: connectorKey,
-          STANDIN_LOG: join(home, 'log/standin-access.log'),
-          STANDIN_TRACES: `http://127.0.0.1:${port}/v1/traces`,
-          STANDIN_TRACES_TOKEN: tracesToken,
-        },
-        { quiet },
-      )
+      const env = {
+        STANDIN_DATABASE_URL: standin,
+        STANDIN_PORT: String(standinPort),
+        STANDIN_KEY: connectorKey,
+        STANDIN_LOG: join(home, 'log/standin-access.log'),
+        STANDIN_TRACES: `http://127.0.0.1:${port}/v1/traces`,
+        STANDIN_TRACES_TOKEN: tracesToken,
+      }
+      const main = 'standin/dist/main.js'
+      const site = keepSite
+        ? keepAlive('stand-in', main, env, { quiet, hushed })
+        : startChild('stand-in', join(ROOT, main), env, { quiet })
       running.push(site)
       await ready(site, `http://127.0.0.1:${standinPort}/`, () => true)
-      Object.assign(more, { standinDatabaseUrl: standin, standinPid: site.pid, ended: site.ended.then(() => site) })
+      Object.assign(more, {
+        standinDatabaseUrl: standin,
+        standinPid: () => site.pid,
+        ended: site.ended?.then(() => site),
+      })
     },
   })
   return { ...unvelt, ...more, standinAddress: `http://fernhollow.localhost:${standinPort}`, connectorKey }

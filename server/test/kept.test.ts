@@ -2,7 +2,9 @@ import { QueryTypes, Sequelize } from 'sequelize'
 import { plainSite, type PlainSite } from '../../testing/plain-site.js'
 import { keptView } from '../src/kept/kept-view.js'
 import { Once } from '../src/kept/once.js'
-import { storeFailure } from '../src/reading/reading-store.js'
+import { NO_SOURCES } from '@unvelt/core'
+import { reading, record } from '../../core/test/reading-arbitrary.js'
+import { storeFailure, storeReading, storeTolls } from '../src/reading/reading-store.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
 import { appForTest } from './app-for-test.js'
 
@@ -59,14 +61,35 @@ it('a view of a sweep is kept until its readings, their charging or what else it
 })
 
 it('fifty who ask at once are all answered, by what was worked out once', async () => {
+  const place = { sweepId: sweep.id, pageId, variant: 'live' }
+  const read = reading([
+    record('page', { url: `${plain.address}/`, type: 'document' }),
+    record('script', { url: 'http://far.test/x.js' }),
+  ])
+  for (const repeat of [3, 4, 5]) await storeReading({ ...place, repeat }, read, NO_SOURCES)
+  await storeTolls(t.app.get(Sequelize), sweep.siteId, { ...place, repeat: 1 }, NO_SOURCES)
+  await sweep.update({ status: 'done' })
+  const { options } = t.app.get(Sequelize)
   const paths = [
     `/sites/${sweep.siteId}/standing?sweep=${sweep.id}`,
     `/sites/${sweep.siteId}/outside?sweep=${sweep.id}`,
   ]
-  const answers = await Promise.all(
-    paths.flatMap((path) => Array.from({ length: 50 }, () => t.call('GET', path).then(({ status }) => status))),
-  )
-  expect(new Set(answers)).toEqual(new Set([200]))
+  /** How often readings are fetched, detail and all, while so many ask for both views at once. */
+  const fetchedFor = async (readers: number) => {
+    let fetched = 0
+    options.logging = (sql) => void (/"detail"/.test(sql) && /FROM "reading"/.test(sql) && fetched++)
+    const answers = await Promise.all(
+      paths.flatMap((path) => Array.from({ length: readers }, () => t.call('GET', path).then(({ status }) => status))),
+    )
+    options.logging = false
+    expect(new Set(answers)).toEqual(new Set([200]))
+    return fetched
+  }
+  const byFifty = await fetchedFor(50)
+  expect(byFifty).toBeGreaterThan(0)
+  // What was kept does not count any more once there is another reading.
+  await storeReading({ ...place, repeat: 6 }, read, NO_SOURCES)
+  expect(await fetchedFor(1)).toBe(byFifty)
   const kept = await t.app
     .get(Sequelize)
     .query<{ view: string }>('select view from kept_view order by view', { type: QueryTypes.SELECT })

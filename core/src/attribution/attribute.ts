@@ -1,5 +1,5 @@
 import type { InlineCode, Reading, RequestRecord, StackFrame } from '../reading/reading.js'
-import { AddressBook } from './address-book.js'
+import { addressBook, type AddressBook } from './address-book.js'
 import type { GluedShare } from '../glue/split-request.js'
 import { CMS, CONTENT, GLUED, outsiderPayer, ownFolderPayer, UNASSIGNED, type Charge } from './evidence.js'
 import { ownFolder } from './own-folder.js'
@@ -43,7 +43,7 @@ class Attributor {
       if (!this.byUrl.has(url)) this.byUrl.set(url, request)
       if (request.type === 'document') this.documentUrls.add(url)
     }
-    this.book = new AddressBook(sources)
+    this.book = addressBook(sources)
     this.inlineCharges = reading.inlineCode.map((code) => this.chargeInline(code))
   }
 
@@ -86,13 +86,14 @@ class Attributor {
   /** A file that the register says is glued is charged to nobody in particular; its bytes are split by its parts. */
   private byGlue(request: RequestRecord): Charge | null {
     const url = parseUrl(request.url)
-    const { glued } = this.sources
-    if (!glued || !url || !this.book.isOwn(url.host) || !Object.hasOwn(glued, url.pathname)) return null
+    const path = url ? this.book.gluedAt(url) : undefined
+    if (path === undefined) return null
+    const parts = this.sources.glued![path]!
     this.shares.set(
       request.id,
-      glued[url.pathname]!.map(({ addon, from, bytes }) => ({ payer: addon ?? UNASSIGNED, from, bytes })),
+      parts.map(({ addon, from, bytes }) => ({ payer: addon ?? UNASSIGNED, from, bytes })),
     )
-    const because = this.sources.mapped?.includes(url.pathname) ? `source map of ${url.pathname}` : url.pathname
+    const because = this.sources.mapped?.includes(path) ? `source map of ${path}` : path
     return { payer: GLUED, evidence: 'register', because }
   }
 

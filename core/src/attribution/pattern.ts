@@ -9,7 +9,8 @@ export class Pattern {
   private readonly pathStart: string
 
   /** @throws TypeError where it is not in URLPattern syntax */
-  constructor(pattern: string) {
+  constructor(readonly source: string) {
+    const pattern = source
     // Taken apart here where that is plain, since the parser for whole patterns stumbles over empty folders.
     const [, protocol, hostname, port, path] = WHOLE.exec(pattern) ?? []
     const pathname = protocol ? path : pattern.startsWith('/') ? pattern : undefined
@@ -26,13 +27,29 @@ export class Pattern {
     this.pathStart = /^(?:\/[A-Za-z0-9_~-]+(?=\/))*/.exec(pathname ?? '')?.[0] ?? ''
   }
 
+  /**
+   * The same as the source of a regular expression for whole addresses, or for paths where it begins with a slash; null where
+   * the pattern has more than plain text and `*`.
+   */
+  asExpression(): string | null {
+    if (/[\\?+:(){}#\[\]]/.test(this.source.replace(/^(?:https?|\*):\/\/(?=[^/:]+\/)/, ''))) return null
+    const [, protocol, hostname, , path] = WHOLE.exec(this.source) ?? []
+    const plain = (text: string, any: string) =>
+      text.split('*').map((part) => part.replace(/[.$^|\\/-]/g, '\\$&')).join(any)
+    if (!protocol) return this.source.startsWith('/') ? `^${plain(new URL(`http://x${this.source}`).pathname, '.*')}$` : null
+    return `^${protocol === '*' ? 'https?' : protocol}:\\/\\/${plain(hostname!, '.*')}${plain(path!, '.*')}$`
+  }
+
   test(url: URL): boolean {
+    // No server takes longer ones, and a pattern may take a while over them.
+    if (url.href.length > LONGEST_ADDRESS) return false
     if (this.host !== undefined && url.hostname !== this.host) return false
     if (this.hostEnd !== undefined && !url.hostname.endsWith(this.hostEnd)) return false
     return url.pathname.startsWith(this.pathStart) && this.whole.test(url.href)
   }
 }
 
+const LONGEST_ADDRESS = 1 << 14
 const WHOLE = /^(https?|\*):\/\/([^/:?#[\]]+)(?::(\d+))?(\/(?:[^\\?]|\\.)*)$/
 const known = new Map<string, Pattern>()
 const MOST_KNOWN = 1_000

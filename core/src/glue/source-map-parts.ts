@@ -1,5 +1,5 @@
 import { AnyMap, decodedMappings, type SourceMapInput } from '@jridgewell/trace-mapping'
-import { AddressBook } from '../attribution/address-book.js'
+import { addressBook } from '../attribution/address-book.js'
 import { ownFolderPayer } from '../attribution/evidence.js'
 import { ownFolder } from '../attribution/own-folder.js'
 import type { AttributionSources } from '../attribution/sources.js'
@@ -57,7 +57,7 @@ export function sharesOfParts(
   parts: readonly MappedPart[],
   sources: AttributionSources,
 ): { addon: string | null; from: number; bytes: number }[] | null {
-  const book = new AddressBook(sources)
+  const book = addressBook(sources)
   const ownerOf = (source: string | null): string | null => {
     if (source === null || !URL.canParse(source)) return null
     const url = new URL(source)

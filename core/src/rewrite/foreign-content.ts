@@ -1,4 +1,5 @@
-import { isSelfClosing, readAttributes } from './tag-syntax.js'
+import { attributeText } from './page-text.js'
+import { readAttributes } from './tag-syntax.js'
 
 const BREAKOUTS = new Set(
   'b big blockquote body br center code dd div dl dt em embed h1 h2 h3 h4 h5 h6 head hr i img li listing menu meta nobr ol p pre ruby s small span strong strike sub sup table tt u ul var'.split(
@@ -7,58 +8,65 @@ const BREAKOUTS = new Set(
 )
 const SVG_POINTS = new Set(['foreignobject', 'desc', 'title'])
 const MATH_POINTS = new Set(['mi', 'mo', 'mn', 'ms', 'mtext'])
-
-/** A piece of SVG or MathML, or of HTML inside one; `name` is the element that opened it. */
-interface Level {
-  language: 'html' | 'svg' | 'math'
-  name: string
-}
+/** Elements that open a piece of SVG or MathML, or of HTML inside one. */
+const OPENERS = ['svg', 'math', ...SVG_POINTS, ...MATH_POINTS, 'annotation-xml']
 
 /**
  * Knows whether the parser stands in SVG or MathML, where scripts and styles are not raw text and CDATA exists (HTML
- * standard, section 13.2.6.5). Follows tags only; it builds no tree.
+ * standard, section 13.2.6.5). Follows tags only; it builds no tree, and remembers one byte for each piece in another.
  */
 export class ForeignContent {
-  private readonly levels: Level[] = []
+  private levels = new Uint8Array(64)
+  private depth = 0
 
   get inside(): boolean {
-    const language = this.levels.at(-1)?.language
-    return language !== undefined && language !== 'html'
+    return this.language !== 'html'
   }
 
   /** Whether any tag can matter; while not, only `svg` and `math` do. */
   get any(): boolean {
-    return this.levels.length > 0
+    return this.depth > 0
   }
 
-  startTag(name: string, tag: string): void {
-    const selfClosing = isSelfClosing(tag)
-    const current = this.levels.at(-1)
+  private get language(): 'html' | 'svg' | 'math' {
+    const name = this.depth === 0 ? 'html' : OPENERS[this.levels[this.depth - 1]!]!
+    return name === 'svg' || name === 'math' ? name : 'html'
+  }
+
+  /** `tag` is its whole text; empty for one that was too long to be read. */
+  startTag(name: string, tag: string, isSelfClosing: boolean): void {
     if (name === 'svg' || name === 'math') {
-      if (!selfClosing) this.levels.push({ language: name, name })
+      if (!isSelfClosing) this.open(name)
       return
     }
-    if (!current || current.language === 'html') return
+    const { language } = this
+    if (language === 'html') return
     if (BREAKOUTS.has(name) || (name === 'font' && /\s(color|face|size)[\s=/>]/i.test(tag))) {
-      while (this.inside) this.levels.pop()
+      while (this.inside) this.depth--
       return
     }
-    if (!selfClosing && opensHtml(current.language, name, tag)) this.levels.push({ language: 'html', name })
+    if (!isSelfClosing && opensHtml(language, name, tag)) this.open(name)
   }
 
   endTag(name: string): void {
-    const current = this.levels.at(-1)
-    if (current?.name === name) this.levels.pop()
-    else if (this.inside && (name === 'p' || name === 'br')) while (this.inside) this.levels.pop()
+    if (this.depth > 0 && OPENERS[this.levels[this.depth - 1]!] === name) this.depth--
+    else if (this.inside && (name === 'p' || name === 'br')) while (this.inside) this.depth--
+  }
+
+  private open(name: string): void {
+    if (this.depth === this.levels.length) {
+      const grown = new Uint8Array(2 * this.depth)
+      grown.set(this.levels)
+      this.levels = grown
+    }
+    this.levels[this.depth++] = OPENERS.indexOf(name)
   }
 }
 
 function opensHtml(language: 'svg' | 'math', name: string, tag: string): boolean {
   if (language === 'svg') return SVG_POINTS.has(name)
   if (MATH_POINTS.has(name)) return true
-  if (name !== 'annotation-xml') return false
-  const encoding = readAttributes(tag)
-    .find((attribute) => attribute.name === 'encoding')
-    ?.value.toLowerCase()
-  return encoding === 'text/html' || encoding === 'application/xhtml+xml'
+  if (name !== 'annotation-xml' || tag === '') return false
+  const encoding = readAttributes(tag).find((attribute) => attribute.name === 'encoding')
+  return /^(?:text\/html|application\/xhtml\+xml)$/i.test(attributeText(encoding?.raw ?? ''))
 }

@@ -1,38 +1,52 @@
+import { withAddresses, NOTHING } from './css-addresses.js'
+import { HeldPlaces, heldTag } from './held-tag.js'
 import { HtmlScanner, type TagHandler } from './html-scanner.js'
+import { PageStart } from './page-start.js'
+import { codeText, editableValue, fromUtf8, toUtf8 } from './page-text.js'
 import type { RewritePlan, TagAction } from './rewrite-plan.js'
-import { attributeValue, readAttributes, withAttributes, type Attribute } from './tag-syntax.js'
+import { srcsetAddresses, withSrcset } from './srcset.js'
+import { attributeValue, readAttributes, withAttributes, type AttributeChange } from './tag-syntax.js'
+import { addressPlaces, linkKind, WITH_ADDRESSES, WITH_CONTENT, type AddressPlace } from './tag-table.js'
 
-const WANTED = new Set(['html', 'head', 'body', 'base', 'script', 'style', 'link', 'iframe', 'img'])
-/** Inline code longer than this is not held back for recognising it. */
-const LONGEST_CODE = 1 << 18
+const WANTED = new Set(['html', 'body', 'base', 'style', 'template', ...WITH_ADDRESSES])
+/** Inline code longer than this is not held back for recognising it or for its addresses: it goes by as it is. */
+export const LONGEST_CODE = 1 << 20
+/** What is put off to the page's end is kept in memory until then; more than this stays where it is. */
+const MOST_MOVED = 1 << 20
 
-/** An element that is held back whole, because what is done with it depends on what it holds. */
+/** An element of raw text that is held back whole, because what is done with it depends on what it holds. */
 interface Held {
   name: string
   start: number
   contentStart: number
-  /** What becomes of it once its end is known; null sends it on as it is. */
+  /** What becomes of it once its end is known. */
   settle(element: string, content: string): string
 }
 
 /**
  * Applies a plan to a page while it streams. Where no rule touches, the output is the input byte for byte. Bytes go in
  * and out as Latin-1 text, one character a byte, so that pages of any ASCII-compatible encoding go through unharmed; a
- * UTF-16 page must not be given to it.
+ * UTF-16 page must not be given to it. The output is the same whatever pieces the page comes in.
  */
 export class HtmlRewriter implements TagHandler {
   private readonly scanner = new HtmlScanner(WANTED, this)
+  private readonly pageStart = new PageStart()
+  private readonly places = new HeldPlaces()
   private out = ''
   /** Everything before this offset of the scanner's text has been dealt with. */
   private copied = 0
   /** While set, nothing is copied until this element's end tag. */
-  private dropping: string | null = null
+  private dropping: { name: string; isForeign: boolean } | null = null
   private held: Held | null = null
   private moved = ''
   private firstDone: boolean
+  /** What addresses are read against: the page's own, or what its first `base` says. */
+  private base: string | undefined
 
   constructor(private readonly plan: RewritePlan) {
     this.firstDone = plan.first === ''
+    this.scanner.everything = true
+    this.scanner.styled = plan.readsStyles
   }
 
   /** Takes a piece of the page and gives what is settled of the result. */
@@ -50,10 +64,10 @@ export class HtmlRewriter implements TagHandler {
   }
 
   private give(settled: number): string {
-    if (this.held && settled - this.held.start > LONGEST_CODE) this.held = null
+    if (this.held && settled - this.held.contentStart > LONGEST_CODE) this.held = null
     const upTo = this.held ? this.held.start : settled
     if (upTo > this.copied) {
-      if (!this.dropping) this.out += this.scanner.text.slice(this.copied, upTo)
+      if (!this.dropping) this.pass(this.copied, upTo)
       this.copied = upTo
     }
     this.scanner.forget(this.copied)
@@ -67,120 +81,271 @@ export class HtmlRewriter implements TagHandler {
     return given
   }
 
-  startTag(name: string, start: number, end: number): void {
-    if (this.dropping || this.held) return
-    if (!this.firstDone && name !== 'html') this.putFirst(name === 'head' ? end : start)
-    if (name === 'script' || name === 'style') this.code(name, start, end)
-    else if (name === 'link') this.link(start, end)
-    else if (name === 'iframe' || name === 'img') this.embedded(name, start, end)
+  words(start: number): void {
+    if (this.dropping) return
+    if (this.pageStart.words(this.scanner.isInTemplate)) this.begun(start)
   }
 
-  endTag(name: string, start: number, end: number): void {
-    if (this.dropping === name) {
-      this.dropping = null
-      this.copied = end
-    } else if (this.held?.name === name) {
+  longTag(name: string, start: number, isEnd: boolean): void {
+    if (this.dropping) {
+      // The end tag itself stays: an end without its beginning means nothing.
+      if (isEnd && this.dropping.name === name) {
+        this.dropping = null
+        this.copied = start
+      }
+    } else if (!this.held) this.hear(name, start, start, isEnd)
+  }
+
+  startTag(name: string, start: number, end: number, isForeign: boolean, isSelfClosing: boolean): void {
+    if (this.dropping && !this.leaves(start, isForeign)) return
+    if (this.held) return
+    this.hear(name, start, end, false)
+    if (name === 'base' && !isForeign && !this.scanner.isInTemplate) this.readBase(start, end)
+    else if ((name === 'script' || name === 'style') && this.isInline(name, start, end, isForeign)) {
+      if (isForeign) this.foreignCode(name, start, end, isSelfClosing)
+      else this.code(name, start, end)
+    } else this.element(name, start, end, isForeign, isSelfClosing)
+  }
+
+  endTag(name: string, start: number, end: number, isForeign: boolean): void {
+    if (this.dropping) {
+      if (this.dropping.name === name) {
+        this.dropping = null
+        this.watch()
+        this.copied = end
+        return
+      }
+      if (!this.leaves(start, isForeign)) return
+    }
+    if (this.held?.name === name) {
       const { start: from, contentStart, settle } = this.held
       const { text } = this.scanner
       this.held = null
+      if (start - contentStart > LONGEST_CODE) return
       this.replace(from, end, settle(text.slice(from, end), text.slice(contentStart, start)))
-    } else if ((name === 'body' || name === 'html') && this.moved !== '' && !this.dropping && !this.held) {
-      this.replace(start, start, this.takeMoved())
+    } else if (!this.held) this.hear(name, start, end, true)
+  }
+
+  /** Whether a tag stands outside of the SVG whose script is being dropped, which an end of its own never came for. */
+  private leaves(start: number, isForeign: boolean): boolean {
+    if (!this.dropping?.isForeign || isForeign) return false
+    this.dropping = null
+    this.watch()
+    this.copied = start
+    return true
+  }
+
+  private watch(): void {
+    this.scanner.everything = !this.pageStart.isOver || this.dropping?.isForeign === true
+  }
+
+  /** What any tag means for where the page stands. */
+  private hear(name: string, start: number, end: number, isEnd: boolean): void {
+    const wasOver = this.pageStart.isOver
+    const begins = this.pageStart.tag(name, isEnd, this.scanner.isInTemplate)
+    if (begins) this.begun(name === 'head' && !isEnd ? end : start)
+    if (wasOver !== this.pageStart.isOver) this.watch()
+    if (isEnd && (name === 'body' || name === 'html') && this.pageStart.isOver) {
+      const atEnd = this.takeMoved()
+      if (atEnd !== '') this.replace(start, start, atEnd)
     }
   }
 
+  /** The head begins here, or whatever comes instead of one. */
+  private begun(at: number): void {
+    if (this.firstDone) return
+    this.firstDone = true
+    this.flush(at)
+    this.out += this.plan.first
+  }
+
+  private readBase(start: number, end: number): void {
+    const href = this.base === undefined ? this.attribute(start + 5, end, 'href') : undefined
+    if (href === undefined) return
+    this.base = this.plan.pageUrl
+    if (!URL.canParse(href, this.plan.pageUrl)) return
+    const url = new URL(href, this.plan.pageUrl)
+    // The HTML standard, section 4.2.3: such a base counts for nothing.
+    if (url.protocol !== 'data:' && url.protocol !== 'javascript:') this.base = url.href
+  }
+
+  private isInline(name: string, start: number, end: number, isForeign: boolean): boolean {
+    return (
+      name === 'style' ||
+      addressPlaces(name, isForeign).every(
+        ({ attribute }) => this.attribute(start + 1 + name.length, end, attribute) === undefined,
+      )
+    )
+  }
+
   private code(name: string, start: number, end: number): void {
-    const from = start + 1 + name.length
-    const src = name === 'script' ? this.attribute(from, end, 'src') : undefined
-    if (src !== undefined) return this.act(this.plan.forFile(src), name, start, end)
-    if (!this.plan.touchesInline) return
-    const id = this.attribute(from, end, 'id') ?? null
-    const known = this.plan.forInline(id, null)
-    if (known) return this.act(known, name, start, end)
-    if (!this.plan.readsInline) return
+    const { plan } = this
+    const id = this.attribute(start + 1 + name.length, end, 'id') ?? null
+    const known = plan.touchesInline ? plan.forInline(id, null) : null
+    if (known?.do === 'drop') return this.drop(name, start, end, false)
+    const readsAddresses = name === 'style' && plan.readsStyles
+    if (!this.scanner.isInRaw) return
+    if (!known && !plan.readsInline && !readsAddresses) return this.styledTag(start, end)
+    const canHold = !this.scanner.isInTemplate
+    const canStand = this.canStand
     this.hold(name, start, end, (element, content) => {
-      const action = this.plan.forInline(id, fromUtf8(content))
-      if (!action) return element
-      if (action.do === 'drop') return ''
-      if (action.do === 'hold') {
-        const tag = element.slice(0, end - start)
-        return heldTag(name, tag, readAttributes(tag), action) + element.slice(tag.length)
-      }
-      if (action.do === 'order' && action.order === 'end') {
-        this.moved += element
-        return ''
-      }
-      return element
+      const action = known ?? (plan.readsInline ? plan.forInline(id, codeText(content)) : null)
+      if (action?.do === 'drop') return ''
+      const tag = element.slice(0, end - start)
+      const rest = element.slice(tag.length)
+      if (action?.do === 'hold' && canHold)
+        return this.places.before(name, action, canStand) + heldTag(name, tag, action) + rest
+      if (action?.do === 'order' && action.order === 'end' && canHold && this.moves(element)) return ''
+      if (!readsAddresses) return element
+      return tag + this.withoutAddresses(content) + rest.slice(content.length)
     })
   }
 
-  private link(start: number, end: number): void {
-    const from = start + 5
-    const href = this.attribute(from, end, 'href')
-    if (href === undefined) return
-    const rel = (this.attribute(from, end, 'rel') ?? '').toLowerCase().split(/[\t\n\f\r ]+/)
-    if (rel.includes('stylesheet')) return this.act(this.plan.forFile(href), 'link', start, end)
-    if (rel.some((word) => HINTS.has(word)) && this.plan.forHint(href)) this.replace(start, end, '')
+  /** Code in SVG is no raw text: it is known by its id only, and neither held nor moved. */
+  private foreignCode(name: string, start: number, end: number, isSelfClosing: boolean): void {
+    const id = this.attribute(start + 1 + name.length, end, 'id') ?? null
+    if (!this.plan.touchesInline || this.plan.forInline(id, null)?.do !== 'drop') return
+    this.drop(name, start, end, true, isSelfClosing)
   }
 
-  private embedded(name: string, start: number, end: number): void {
-    const src = this.attribute(start + 1 + name.length, end, 'src')
-    if (src !== undefined) this.act(this.plan.forFile(src), name, start, end)
+  private get canStand(): boolean {
+    return this.pageStart.isOver && this.scanner.keepsElements && !this.scanner.isInTemplate
+  }
+
+  /** An element that may name addresses. */
+  private element(name: string, start: number, end: number, isForeign: boolean, isSelfClosing: boolean): void {
+    const from = start + 1 + name.length
+    const places = addressPlaces(name, isForeign)
+    if (places.length === 0 || (name === 'input' && !/^image$/i.test(this.attribute(from, end, 'type') ?? '')))
+      return this.styledTag(start, end)
+    const kind = name === 'link' ? linkKind(this.attribute(from, end, 'rel') ?? '') : null
+    if (name === 'link' && kind === null) return this.styledTag(start, end)
+    let hold: (TagAction & { do: 'hold' }) | null = null
+    let order: (TagAction & { do: 'order' }) | null = null
+    const changes: Record<string, AttributeChange> = {}
+    for (const place of places) {
+      const value = this.attribute(from, end, place.attribute)
+      if (value === undefined) continue
+      const action = place.isList ? this.ofList(value) : this.ofAddress(value, kind)
+      if (!action) continue
+      if (action.do === 'drop' && place.goes === 'element' && !place.isList)
+        return this.drop(name, start, end, isForeign, isSelfClosing)
+      if (action.do === 'hold') hold = action
+      else if (action.do === 'order') order = action
+      else {
+        const change = this.changeOf(place, action, start, end)
+        if (change === 'element') return this.drop(name, start, end, isForeign, isSelfClosing)
+        if (change !== undefined) changes[place.attribute] = change
+      }
+    }
+    if (Object.keys(changes).length > 0 && !hold && !order) return this.styledTag(start, end, changes)
+    if (kind === 'hint' && hold && this.attribute(from, end, 'onload') === undefined)
+      return this.drop(name, start, end, isForeign, isSelfClosing)
+    // What only waits in a template, to be copied by a script, is never woken.
+    if (hold && !this.scanner.isInTemplate) return this.holdTag(name, start, end, isForeign, hold)
+    if (order && !isForeign) return this.reorder(order.order, name, start, end)
+    this.styledTag(start, end)
+  }
+
+  private ofAddress(address: string, kind: ReturnType<typeof linkKind>): TagAction | null {
+    const action = kind === 'hint' ? this.plan.forHint(address, this.base) : this.plan.forFile(address, this.base)
+    return action
+  }
+
+  /** Of several addresses, the strongest thing that is to be done with any. */
+  private ofList(value: string): TagAction | null {
+    const actions = srcsetAddresses(value).map((address) => this.plan.forFile(address, this.base))
+    return actions.find((action) => action?.do === 'hold') ?? actions.find((action) => action) ?? null
+  }
+
+  /** What becomes of one attribute; `element` where without it the element is nothing. */
+  private changeOf(
+    { attribute, isList }: AddressPlace,
+    action: TagAction,
+    start: number,
+    end: number,
+  ): AttributeChange | 'element' | undefined {
+    if (!isList) return action.do === 'move' ? { value: action.to } : null
+    const raw = rawValue(this.scanner.text.slice(start, end), attribute)
+    const value = raw === undefined ? null : editableValue(raw)
+    if (value === null) return undefined
+    const changed = withSrcset(value, (address) => {
+      const one = this.plan.forFile(fromUtf8(address), this.base)
+      return one?.do === 'drop' ? undefined : one?.do === 'move' ? one.to : null
+    })
+    if (changed !== null) return { value: changed }
+    const tag = this.scanner.text.slice(start, end)
+    // A picture may still have its `src`; a source is nothing without its set.
+    return rawValue(tag, 'src') === undefined && rawValue(tag, 'href') === undefined ? 'element' : null
+  }
+
+  /** A tag of which only attributes change: addresses, and what its style names. */
+  private styledTag(start: number, end: number, changes: Record<string, AttributeChange> = {}): void {
+    const isMoved = Object.values(changes).some((change) => change && 'value' in change)
+    if (!this.scanner.isTagStyled && !isMoved && Object.keys(changes).length === 0) return
+    const tag = this.scanner.text.slice(start, end)
+    const all: Record<string, AttributeChange> = { ...changes, ...(isMoved && { integrity: null, crossorigin: null }) }
+    if (this.plan.readsStyles && this.scanner.isTagStyled) {
+      const style = rawValue(tag, 'style')
+      const value = style === undefined ? null : editableValue(style)
+      const changed = value === null ? null : this.withoutAddresses(value)
+      if (changed !== value && changed !== null) all.style = { value: changed }
+    }
+    if (Object.keys(all).length > 0) this.replace(start, end, withAttributes(tag, all))
+  }
+
+  private withoutAddresses(css: string): string {
+    return withAddresses(css, (address) => {
+      const action = this.plan.forFile(fromUtf8(address), this.base)
+      return action?.do === 'drop' ? NOTHING : action?.do === 'move' ? action.to : null
+    })
   }
 
   private attribute(from: number, end: number, name: string): string | undefined {
     return attributeValue(this.scanner.text, this.scanner.codes, from, end, name)
   }
 
-  private act(action: TagAction | null, name: string, start: number, end: number): void {
-    if (!action) return
-    if (action.do === 'drop') {
-      this.replace(start, end, '')
-      if (HAS_END.has(name)) this.dropping = name
-      return
-    }
-    const tag = this.scanner.text.slice(start, end)
-    const attributes = readAttributes(tag)
-    switch (action.do) {
-      case 'hold':
-        return this.replace(start, end, heldTag(name, tag, attributes, action))
-      case 'move':
-        return this.replace(
-          start,
-          end,
-          withAttributes(tag, attributes, {
-            [name === 'link' ? 'href' : 'src']: action.to,
-            integrity: null,
-            crossorigin: null,
-          }),
-        )
-      case 'order':
-        return this.reorder(action.order, name, start, end, tag, attributes)
-    }
+  private drop(name: string, start: number, end: number, isForeign: boolean, isSelfClosing = false): void {
+    this.replace(start, end, '')
+    if (!WITH_CONTENT.has(name) || (isForeign ? isSelfClosing : !this.scanner.isInRaw)) return
+    this.dropping = { name, isForeign }
+    this.watch()
   }
 
-  private reorder(
-    order: 'defer' | 'async' | 'end',
+  private holdTag(
     name: string,
     start: number,
     end: number,
-    tag: string,
-    attributes: Attribute[],
+    isForeign: boolean,
+    hold: TagAction & { do: 'hold' },
   ): void {
+    this.flush(start)
+    const before = this.places.before(name, hold, this.canStand)
+    this.replace(start, end, before + heldTag(name, this.scanner.text.slice(start, end), hold, isForeign))
+  }
+
+  private reorder(order: 'defer' | 'async' | 'end', name: string, start: number, end: number): void {
     if (order !== 'end') {
       const other = order === 'defer' ? 'async' : 'defer'
       // Only a script with an address has a turn that an attribute can change.
-      if (name === 'script' && valueOf(attributes, 'src') !== undefined)
-        this.replace(start, end, withAttributes(tag, attributes, { [other]: null, [order]: '' }))
+      if (name === 'script')
+        this.replace(
+          start,
+          end,
+          withAttributes(this.scanner.text.slice(start, end), { [other]: null }, { [order]: '' }),
+        )
       return
     }
-    if (HAS_END.has(name))
-      return this.hold(name, start, end, (element) => {
-        this.moved += element
-        return ''
-      })
-    this.moved += tag
-    this.replace(start, end, '')
+    if (this.scanner.isInTemplate) return
+    if (WITH_CONTENT.has(name) && !this.scanner.isInRaw) return
+    if (WITH_CONTENT.has(name)) return this.hold(name, start, end, (element) => (this.moves(element) ? '' : element))
+    if (this.moves(this.scanner.text.slice(start, end))) this.replace(start, end, '')
+  }
+
+  private moves(element: string): boolean {
+    if (this.moved.length + element.length > MOST_MOVED) return false
+    this.moved += element
+    return true
   }
 
   private hold(name: string, start: number, contentStart: number, settle: Held['settle']): void {
@@ -188,15 +353,15 @@ export class HtmlRewriter implements TagHandler {
     this.held = { name, start, contentStart, settle }
   }
 
-  private putFirst(at: number): void {
-    this.firstDone = true
-    this.flush(at)
-    this.out += this.plan.first
+  private flush(upTo: number): void {
+    if (upTo > this.copied) this.pass(this.copied, upTo)
+    this.copied = Math.max(this.copied, upTo)
   }
 
-  private flush(upTo: number): void {
-    if (upTo > this.copied) this.out += this.scanner.text.slice(this.copied, upTo)
-    this.copied = upTo
+  private pass(from: number, to: number): void {
+    const text = this.scanner.text.slice(from, to)
+    this.places.passed(text)
+    this.out += text
   }
 
   private replace(start: number, end: number, text: string): void {
@@ -206,78 +371,11 @@ export class HtmlRewriter implements TagHandler {
   }
 
   private takeMoved(): string {
-    const { moved } = this
+    const moved = this.moved + this.places.atEnd()
     this.moved = ''
     return moved
   }
 }
 
-const HAS_END = new Set(['script', 'style', 'iframe'])
-const HINTS = new Set(['preload', 'modulepreload', 'prefetch', 'preconnect', 'dns-prefetch'])
-
-const valueOf = (attributes: Attribute[], name: string) =>
-  attributes.find((attribute) => attribute.name === name)?.value
-
-/** A tag that loads and runs nothing until the holder wakes it. */
-function heldTag(
-  name: string,
-  tag: string,
-  attributes: Attribute[],
-  { until, addon }: TagAction & { do: 'hold' },
-): string {
-  const marks = { 'data-unvelt-until': until, 'data-unvelt-of': addon }
-  const place =
-    until === 'asked'
-      ? `<button type="button" class="unvelt-ask" data-unvelt-ask="${addon}">Load ${addon}</button>`
-      : until === 'seen' && name !== 'img' && name !== 'iframe'
-        ? `<span data-unvelt-place="${addon}"></span>`
-        : ''
-  const value = (key: string) => valueOf(attributes, key)
-  if (name === 'script') {
-    const src = value('src')
-    const type = value('type')
-    return (
-      place +
-      withAttributes(tag, attributes, {
-        ...marks,
-        type: 'text/unvelt-held',
-        ...(type !== undefined && { 'data-unvelt-type': type }),
-        ...(src !== undefined && { src: null, 'data-unvelt-src': src }),
-      })
-    )
-  }
-  if (name === 'link' || name === 'style') {
-    const href = value('href')
-    const media = value('media')
-    return (
-      place +
-      withAttributes(tag, attributes, {
-        ...marks,
-        media: 'not all',
-        ...(media !== undefined && { 'data-unvelt-media': media }),
-        ...(href !== undefined && { href: null, 'data-unvelt-href': href }),
-      })
-    )
-  }
-  if (until === 'seen') return withAttributes(tag, attributes, { loading: 'lazy' })
-  const src = value('src')
-  return (
-    place +
-    withAttributes(tag, attributes, {
-      ...marks,
-      src: null,
-      'data-unvelt-src': src ?? '',
-      ...(until === 'asked' && { hidden: '' }),
-    })
-  )
-}
-
-/** Latin-1 text as the UTF-8 it stands for, or as it is where it is no UTF-8. */
-function fromUtf8(latin1: string): string {
-  if (!/[\u0080-\u00ff]/.test(latin1)) return latin1
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(Uint8Array.from(latin1, (c) => c.charCodeAt(0)))
-  } catch {
-    return latin1
-  }
-}
+const rawValue = (tag: string, name: string): string | undefined =>
+  readAttributes(tag).find((attribute) => attribute.name === name)?.raw

@@ -1,11 +1,17 @@
 import { CharacterCodes } from './character-codes.js'
 import { ForeignContent } from './foreign-content.js'
-import { isLetter, isNamed, nameEnd, tagEnd, type Codes } from './tag-syntax.js'
+import { TagEnd } from './tag-end.js'
+import { isLetter, isNamed, isSpace, type Codes } from './tag-syntax.js'
 
 /** Elements whose content is text up to their own end tag, as browsers with scripting read them. */
 const RAW_TEXT = new Set(['script', 'style', 'textarea', 'title', 'xmp', 'iframe', 'noembed', 'noframes', 'noscript'])
-/** A tag that is longer than this is not held back for reading: it goes by as text. */
+/** Elements that end a select which stands open; and those that do something in one (HTML standard, section 13.2.6.4.16). */
+const ENDS_SELECT = new Set(['select', 'input', 'textarea', 'keygen'])
+const COUNTS_IN_SELECT = new Set(['script', 'template'])
+/** A tag that is longer than this is not held back for reading: it goes by, and is only known by its name. */
 const LONGEST_TAG = 1 << 20
+/** No name that means anything is longer. */
+const LONGEST_NAME = 64
 
 /** Where the table of beginnings keeps two letters, large or small. */
 const pair = (codes: Codes, at: number) => ((codes[at]! & 31) << 5) | (codes[at + 1]! & 31)
@@ -20,22 +26,29 @@ const enum Mode {
   Plaintext,
 }
 
+/** What a scanner tells of. Offsets are into its `text`. */
 export interface TagHandler {
-  /** Only for tags that were asked for. Offsets are into `scanner.text`. */
-  startTag(name: string, start: number, end: number): void
-  endTag(name: string, start: number, end: number): void
+  /** Only for tags that were asked for; `isForeign` in SVG and MathML. */
+  startTag(name: string, start: number, end: number, isForeign: boolean, isSelfClosing: boolean): void
+  endTag(name: string, start: number, end: number, isForeign: boolean): void
+  /** A tag, asked for or not, that is too long to be looked at. */
+  longTag?(name: string, start: number, isEnd: boolean): void
+  /** While everything is asked for: the first character that is no white space. */
+  words?(start: number): void
 }
 
 /**
  * Finds the tags of an HTML stream by the states of the HTML standard (section 13.2.5) and looks closely only at those
  * that were asked for. Works on any text; bytes of whatever ASCII-compatible encoding can be given as Latin-1, since all
- * syntax is ASCII.
+ * syntax is ASCII. Whatever pieces the stream comes in, each character is looked at a bounded number of times.
  */
 export class HtmlScanner {
-  /** What has not been forgotten yet, and where reading stands in it. */
+  /** What has not been forgotten yet. */
   text = ''
-  /** The same as numbers. */
-  codes: Codes = new Uint8Array(1)
+  /** While set, every tag is told, and words between tags. */
+  everything = false
+  /** Tags with an attribute `style` or `background` are told too, whatever their names. */
+  styled = false
   private readonly memory = new CharacterCodes()
   private at = 0
   private mode: Mode = Mode.Text
@@ -43,6 +56,14 @@ export class HtmlScanner {
   /** Inside a script: 0 plain, 1 behind `<!--`, 2 behind a `<script` there. */
   private scriptEscape = 0
   private readonly foreign = new ForeignContent()
+  private readonly tag = new TagEnd()
+  /** Where the tag begins that the text ended in; -1 while it ended in none. */
+  private tagOpen = -1
+  /** That tag has been let go by, being long. */
+  private isPassing = false
+  private isInSelect = false
+  /** Of each template around: whether it stands in a select. */
+  private readonly templates: boolean[] = []
 
   /** 1 where a name that begins with those two letters may matter. */
   private readonly names: string[]
@@ -53,7 +74,7 @@ export class HtmlScanner {
     private readonly wanted: ReadonlySet<string>,
     private readonly handler: TagHandler,
   ) {
-    this.names = [...new Set([...wanted, ...RAW_TEXT, 'svg', 'math', 'plaintext'])]
+    this.names = [...new Set([...wanted, ...RAW_TEXT, ...ENDS_SELECT, 'template', 'svg', 'math', 'plaintext'])]
     for (const name of this.names)
       for (let second = 0; second < 32; second++)
         // A name of one letter may be followed by anything.
@@ -61,18 +82,49 @@ export class HtmlScanner {
           this.beginnings[((name.charCodeAt(0) & 31) << 5) | second] = 1
   }
 
+  /** The text as numbers. */
+  get codes(): Codes {
+    return this.memory.codes
+  }
+
+  /** Whether elements of the page's own can stand here: a select keeps none. */
+  get keepsElements(): boolean {
+    return !this.isInSelect && !this.foreign.inside
+  }
+
+  /** Whether what follows is text up to the end tag of the element that was told last. */
+  get isInRaw(): boolean {
+    return this.mode === Mode.Raw
+  }
+
+  /** Whether the tag that was told last has an attribute that any element may have an address in. */
+  get isTagStyled(): boolean {
+    return this.tag.isStyled
+  }
+
+  /** Whether a template is open, whose content only waits for being copied. */
+  get isInTemplate(): boolean {
+    return this.templates.length > 0
+  }
+
   /** Reads on. Returns up to where the text is settled: from there on it may still be part of a tag. */
   read(chunk: string): number {
     this.text = this.text === '' ? chunk : this.text + chunk
-    this.codes = this.memory.of(this.text)
+    this.memory.add(chunk)
     while (this.step());
     return this.at
   }
 
   /** Forgets the text before an offset. */
   forget(before: number): void {
+    if (before === 0) return
     this.text = this.text.slice(before)
+    this.memory.forget(before)
     this.at -= before
+    if (this.tagOpen >= 0) {
+      this.tagOpen -= before
+      this.tag.shift(before)
+    }
   }
 
   private step(): boolean {
@@ -80,79 +132,134 @@ export class HtmlScanner {
       case Mode.Text:
         return this.readText()
       case Mode.Comment:
-        return this.readTo(COMMENT_END, 3)
+        return this.readToGreater(isCommentEnd, 3)
       case Mode.Bogus:
-        return this.readTo(BOGUS_END, 0)
+        return this.readToGreater(isAnyEnd, 0)
       case Mode.Cdata:
-        return this.readTo(CDATA_END, 2)
+        return this.readToGreater(isCdataEnd, 2)
       case Mode.Raw:
         return this.rawName === 'script' ? this.readScript() : this.readRaw()
       case Mode.Plaintext:
-        this.at = this.text.length
+        this.at = this.memory.size
         return false
     }
   }
 
   /** The one loop that runs for every tag of a page, so it reads no name that can't matter. */
   private readText(): boolean {
-    const { codes } = this
-    const { length: size } = this.text
+    const { tag, memory } = this
+    const { codes, size } = memory
     let at = this.at
     for (;;) {
-      let open = at
-      while (open < size && codes[open] !== OPEN) open++
-      if (open >= size) {
-        this.at = size
+      let open = this.tagOpen
+      if (open < 0) {
+        open = at
+        while (open < size && codes[open] !== OPEN) open++
+        if (this.everything) this.readWords(at, open)
+        if (open >= size) {
+          this.at = size
+          return false
+        }
+        // What lies beyond the text is 0, which is no letter.
+        const c = codes[open + 1]!
+        let nameStart = open + 1
+        if (!isLetter(c)) {
+          nameStart = open + 2
+          if (c !== SLASH || open + 2 >= size || !isLetter(codes[nameStart]!)) {
+            this.at = open
+            if (!this.readOther(open)) return false
+            if (this.mode !== Mode.Text) return true
+            if (this.everything && this.at === open + 1) this.handler.words?.(open)
+            at = this.at
+            continue
+          }
+        }
+        tag.begin(nameStart)
+      }
+      const end = tag.read(codes, size)
+      const isLong = this.isPassing || (end < 0 ? size : end) - open > LONGEST_TAG
+      if (end < 0) {
+        this.tagOpen = open
+        this.at = isLong ? size : open
+        if (isLong && !this.isPassing) this.passBy(open)
         return false
       }
-      // What lies beyond the text is 0, which is no letter.
-      const c = codes[open + 1]!
-      let nameStart = open + 1
-      if (!isLetter(c)) {
-        nameStart = open + 2
-        if (c !== SLASH || open + 2 >= size || !isLetter(codes[nameStart]!)) {
-          this.at = open
-          if (!this.readOther(open)) return false
-          if (this.mode !== Mode.Text) return true
-          at = this.at
-          continue
+      this.markRead = BYTE_ORDER_MARK.length
+      const isEnd = codes[open + 1] === SLASH
+      at = this.at = end
+      if (isLong) {
+        if (!this.isPassing) this.passBy(open)
+        this.known(this.passingName, this.passingEnd, '')
+        this.tagOpen = -1
+        this.isPassing = false
+      } else {
+        this.tagOpen = -1
+        const nameStart = isEnd ? open + 2 : open + 1
+        const isStyled = this.styled && tag.isStyled && !isEnd
+        // Two letters tell most tags from those that matter.
+        if (!this.everything && !isStyled && !this.foreign.any && this.beginnings[pair(codes, nameStart)] !== 1) continue
+        const name = this.nameAt(nameStart, tag.nameStop, isStyled)
+        if (name === null) continue
+        const wasForeign = this.foreign.inside
+        this.known(name, isEnd, this.foreign.any || name === 'svg' || name === 'math' ? this.text.slice(open, end) : '')
+        if (this.everything || isStyled || this.wanted.has(name)) {
+          // What breaks out of SVG is not in it any more.
+          const isForeign = wasForeign && (isEnd || this.foreign.inside)
+          if (isEnd) this.handler.endTag(name, open, end, isForeign)
+          else this.handler.startTag(name, open, end, isForeign, tag.isSelfClosing)
         }
       }
-      const nameStop = nameEnd(codes, nameStart, size)
-      const end = nameStop < 0 ? -1 : tagEnd(codes, nameStop, size)
-      if (end < 0) {
-        this.at = open
-        if (size - open < LONGEST_TAG) return false
-        at = open + 1
-        continue
-      }
-      at = end
-      // Two letters tell most tags from those that matter.
-      if (!this.foreign.any && this.beginnings[pair(codes, nameStart)] !== 1) continue
-      this.at = end
-      const name = this.nameAt(nameStart, nameStop)
-      if (name === null) continue
-      if (nameStart === open + 1) this.startTag(name, open, end)
-      else this.endTag(name, open, end)
       if (this.mode !== Mode.Text) return true
     }
   }
 
+  private passingName = ''
+  private passingEnd = false
+
+  /** A long tag is told by its name, before any of it is let go. */
+  private passBy(open: number): void {
+    const { codes } = this
+    this.isPassing = true
+    this.passingEnd = codes[open + 1] === SLASH
+    const nameStart = this.passingEnd ? open + 2 : open + 1
+    const nameStop = this.tag.nameStop
+    this.passingName =
+      nameStop < 0 || nameStop - nameStart > LONGEST_NAME ? 'x' : this.text.slice(nameStart, nameStop).toLowerCase()
+    this.handler.longTag?.(this.passingName, open, this.passingEnd)
+  }
+
+  private readWords(from: number, to: number): void {
+    const { codes } = this
+    for (let i = from; i < to; i++) {
+      const c = codes[i]!
+      if (this.markRead < BYTE_ORDER_MARK.length && c === BYTE_ORDER_MARK[this.markRead]) this.markRead++
+      else {
+        // It is one at the very beginning only.
+        this.markRead = BYTE_ORDER_MARK.length
+        if (isSpace(c)) continue
+        this.handler.words?.(i)
+        return
+      }
+    }
+  }
+
+  private markRead = 0
+
   /** The tag's name in small letters, or null where it does not matter. Inside SVG and MathML every name does. */
-  private nameAt(start: number, stop: number): string | null {
+  private nameAt(start: number, stop: number, always: boolean): string | null {
     const { codes } = this
     for (const name of this.names) if (name.length === stop - start && isNamed(codes, start, name)) return name
-    return this.foreign.any ? this.text.slice(start, stop).toLowerCase() : null
+    return always || this.everything || this.foreign.any ? this.text.slice(start, stop).toLowerCase() : null
   }
 
   /** Whatever begins with `<` and is no tag. False when more must come before it can be told. */
   private readOther(open: number): boolean {
-    const c = this.text.charCodeAt(open + 1)
-    if (c !== c) return false
+    const { codes, size } = this.memory
+    if (open + 1 >= size) return false
+    const c = codes[open + 1]
     if (c === SLASH) {
-      const next = this.text.charCodeAt(open + 2)
-      if (next !== next) return false
-      if (next === GREATER) this.at = open + 3
+      if (open + 2 >= size) return false
+      if (codes[open + 2] === GREATER) this.at = open + 3
       else this.enter(Mode.Bogus, open + 2)
     } else if (c === BANG) return this.readDeclaration(open)
     else if (c === QUESTION) this.enter(Mode.Bogus, open + 2)
@@ -160,26 +267,39 @@ export class HtmlScanner {
     return true
   }
 
-  private startTag(name: string, open: number, end: number): void {
+  /** What a tag does to what follows it. */
+  private known(name: string, isEnd: boolean, tag: string): void {
+    if (isEnd) {
+      if (this.foreign.any) this.foreign.endTag(name)
+      if (name === 'select') this.isInSelect = false
+      else if (name === 'template' && this.templates.length > 0) this.isInSelect = this.templates.pop()!
+      return
+    }
     const wasForeign = this.foreign.inside
-    if (this.foreign.any || name === 'svg' || name === 'math') this.foreign.startTag(name, this.text.slice(open, end))
-    if (!wasForeign && RAW_TEXT.has(name)) {
+    if (this.foreign.any || name === 'svg' || name === 'math')
+      this.foreign.startTag(name, tag, this.tag.isSelfClosing)
+    // Elements that break out of SVG have never been raw text.
+    if (wasForeign) return
+    const isIgnored = this.isInSelect && !COUNTS_IN_SELECT.has(name) && !ENDS_SELECT.has(name)
+    if (ENDS_SELECT.has(name)) this.isInSelect = name === 'select' && !this.isInSelect
+    else if (name === 'template') {
+      // Deeper ones change nothing any more that is worth keeping.
+      if (this.templates.length < MOST_TEMPLATES) this.templates.push(this.isInSelect)
+      this.isInSelect = false
+    }
+    if (isIgnored) return
+    if (RAW_TEXT.has(name)) {
       this.mode = Mode.Raw
       this.rawName = name
       this.scriptEscape = 0
-    } else if (!wasForeign && name === 'plaintext') this.mode = Mode.Plaintext
-    if (this.wanted.has(name)) this.handler.startTag(name, open, end)
-  }
-
-  private endTag(name: string, open: number, end: number): void {
-    if (this.foreign.any) this.foreign.endTag(name)
-    if (this.wanted.has(name)) this.handler.endTag(name, open, end)
+    } else if (name === 'plaintext') this.mode = Mode.Plaintext
   }
 
   private readDeclaration(open: number): boolean {
     const { text } = this
+    const { size } = this.memory
     // Seven characters tell CDATA from the rest, and two more whether a comment ends where it begins.
-    if (text.length < open + 9 && !this.ending) return false
+    if (size < open + 9 && !this.ending) return false
     if (text.startsWith('--', open + 2)) {
       if (text[open + 4] === '>') this.at = open + 5
       else if (text.startsWith('->', open + 4)) this.at = open + 6
@@ -194,9 +314,8 @@ export class HtmlScanner {
   /** Reads what was held back because more might have come. */
   finish(): number {
     this.ending = true
-    this.codes = this.memory.of(this.text)
     while (this.step());
-    return this.text.length
+    return this.memory.size
   }
 
   private enter(mode: Mode, at: number): void {
@@ -205,45 +324,57 @@ export class HtmlScanner {
   }
 
   /** Goes behind the end of a comment or its like; keeps back as much as could be the end's beginning. */
-  private readTo(end: RegExp, keep: number): boolean {
-    end.lastIndex = this.at
-    const match = end.exec(this.text)
-    return match ? this.leave(match.index + match[0].length) : this.keepBack(keep)
+  private readToGreater(isEnd: (codes: Codes, at: number, from: number) => boolean, keep: number): boolean {
+    const { codes, size } = this.memory
+    for (let i = this.at; i < size; i++)
+      if (codes[i] === GREATER && isEnd(codes, i, this.at)) return this.leave(i + 1)
+    return this.keepBack(keep)
   }
 
   private readRaw(): boolean {
-    const end = RAW_ENDS.get(this.rawName)!
-    end.lastIndex = this.at
-    const match = end.exec(this.text)
-    // `</textarea` and one more character.
-    return match ? this.leave(match.index) : this.keepBack(11)
+    const { codes, size } = this.memory
+    for (let i = this.at; i < size; i++)
+      if (codes[i] === OPEN && codes[i + 1] === SLASH && this.isTag(i + 2, this.rawName)) return this.leave(i)
+    return this.keepBack(LONGEST_RAW_END)
   }
 
   /** The script data states: `</script` ends a script unless it stands behind `<!--` and another `<script`. */
   private readScript(): boolean {
-    const { text } = this
-    for (;;) {
-      const landmark = this.scriptEscape === 0 ? SCRIPT_PLAIN : SCRIPT_ESCAPED
-      landmark.lastIndex = this.at
-      if (!landmark.test(text)) return this.keepBack(11)
-      // What was found is told by its last character: `-->`, `<!--`, or a tag's name.
-      const end = landmark.lastIndex
-      const last = text.charCodeAt(end - 1)
-      if (last === GREATER) {
+    const { codes, size } = this.memory
+    // What has said all it can say is not read again.
+    let done = this.at
+    for (let i = done; i < size; i++) {
+      const c = codes[i]
+      if (c === GREATER) {
+        if (this.scriptEscape === 0 || i - 2 < done || codes[i - 1] !== DASH || codes[i - 2] !== DASH) continue
         this.scriptEscape = 0
-        this.at = end
-      } else if (last === DASH) {
-        this.scriptEscape = 1
-        // These dashes may be those of `-->` as well.
-        this.at = end - 2
-      } else if (text.charCodeAt(end - 7) !== SLASH) {
-        this.scriptEscape = 2
-        this.at = end
-      } else if (this.scriptEscape === 2) {
-        this.scriptEscape = 1
-        this.at = end
-      } else return this.leave(end - 8)
+        done = i + 1
+      } else if (c === OPEN) {
+        if (codes[i + 1] === SLASH && this.isTag(i + 2, 'script')) {
+          if (this.scriptEscape < 2) return this.leave(i)
+          this.scriptEscape = 1
+          done = i + 8
+        } else if (this.scriptEscape === 0) {
+          if (codes[i + 1] !== BANG || codes[i + 2] !== DASH || codes[i + 3] !== DASH) continue
+          this.scriptEscape = 1
+          // These dashes may be those of `-->` as well.
+          done = i + 2
+        } else if (this.scriptEscape === 1 && this.isTag(i + 1, 'script')) {
+          this.scriptEscape = 2
+          done = i + 7
+        }
+      }
     }
+    this.at = done
+    return this.keepBack(LONGEST_RAW_END)
+  }
+
+  /** Whether a tag's name stands at a place, and ends there. */
+  private isTag(at: number, name: string): boolean {
+    const { codes } = this
+    if (!isNamed(codes, at, name)) return false
+    const c = codes[at + name.length]!
+    return c === GREATER || c === SLASH || isSpace(c)
   }
 
   private leave(at: number): boolean {
@@ -253,20 +384,28 @@ export class HtmlScanner {
 
   /** Waits for more, with so many characters kept in sight. */
   private keepBack(characters: number): boolean {
-    this.at = Math.max(this.at, this.text.length - characters)
+    this.at = Math.max(this.at, this.memory.size - characters)
     return false
   }
 }
 
+const BYTE_ORDER_MARK = [0xef, 0xbb, 0xbf]
 const OPEN = 60
 const SLASH = 47
 const BANG = 33
 const QUESTION = 63
 const GREATER = 62
 const DASH = 45
-const BOGUS_END = />/g
-const COMMENT_END = /--!?>/g
-const CDATA_END = /]]>/g
-const SCRIPT_PLAIN = /<(?:!--|\/script(?=[\t\n\f\r />]))/gi
-const SCRIPT_ESCAPED = /-->|<\/?script(?=[\t\n\f\r />])/gi
-const RAW_ENDS = new Map([...RAW_TEXT].map((name) => [name, new RegExp(`</${name}(?=[\\t\\n\\f\\r />])`, 'gi')]))
+const BRACKET = 93
+/** `</textarea` and one more character. */
+const LONGEST_RAW_END = 11
+const MOST_TEMPLATES = 10_000
+
+const isAnyEnd = () => true
+const isCdataEnd = (codes: Codes, at: number, from: number) =>
+  at - 2 >= from && codes[at - 1] === BRACKET && codes[at - 2] === BRACKET
+/** `-->` or `--!>`. */
+function isCommentEnd(codes: Codes, at: number, from: number): boolean {
+  const dashes = codes[at - 1] === BANG ? at - 3 : at - 2
+  return dashes >= from && codes[dashes] === DASH && codes[dashes + 1] === DASH
+}

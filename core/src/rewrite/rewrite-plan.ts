@@ -1,9 +1,12 @@
-import { AddressBook } from '../attribution/address-book.js'
+import { addressBook } from '../attribution/address-book.js'
+import { canonicalEntry } from '../attribution/canonical.js'
 import type { AttributionSources } from '../attribution/sources.js'
 import { codeHash } from '../reading/inline-code.js'
 import type { HoldUntil, Order } from '../rule/rule.js'
 import type { ResolvedEffect } from '../rule/resolve.js'
-import { HOLDER, stopper, type StopList } from './page-scripts.js'
+import { HOLDER } from './holder.js'
+import { fileNames, GOES, isOfAll, stopList } from './stop-list.js'
+import { stopper } from './stopper.js'
 
 /** What is done with one tag. */
 export type TagAction =
@@ -14,16 +17,20 @@ export type TagAction =
 
 /** What the rewriter asks for each tag that can load or run something. */
 export interface RewritePlan {
-  /** What is to be done with the tag of a file, by the address in it as Latin-1; null leaves the tag alone. */
-  forFile(address: string): TagAction | null
+  /** The page's own address. */
+  pageUrl: string
+  /** What is to be done with the tag of a file, by the address in it; null leaves the tag alone. `base` is the page's own. */
+  forFile(address: string, base?: string): TagAction | null
   /** Asked first without the code, and again with it only where `readsInline` says that it can matter. */
   forInline(elementId: string | null, code: string | null): TagAction | null
   /** For tags that only announce: the address, or the origin, that is announced. */
-  forHint(address: string): TagAction | null
+  forHint(address: string, base?: string): TagAction | null
   /** Whether any inline code can be meant. */
   touchesInline: boolean
   /** Whether inline code without a known id must be read to know it. */
   readsInline: boolean
+  /** Whether styles in the page may name what is to go. */
+  readsStyles: boolean
   /** Put first in the head. */
   first: string
   /** True where nothing can be touched at all: then the page goes through as it is. */
@@ -43,33 +50,41 @@ export interface PlanInput {
 }
 
 const MOST_REMEMBERED = 2_000
+/** No server takes longer ones; whoever writes them means to cost time. */
+const LONGEST_ADDRESS = 1 << 14
+const LONGEST_REMEMBERED = 500
 
 /** Turns the effects on a page into what the rewriter does with its tags. */
 export function planRewrite({ effects, sources, pageUrl, localCopies = {}, origins = {} }: PlanInput): RewritePlan {
-  const book = new AddressBook(sources)
+  const book = addressBook(sources)
   const whole = new Map(effects.filter(isOfAll).map((e) => [e.addon, e]))
-  const byFile = new Map(effects.filter((e) => e.file).map((e) => [JSON.stringify([e.addon, e.file]), e]))
+  const byFile = new Map(
+    effects.filter((e) => e.file).map((e) => [JSON.stringify([e.addon, canonicalEntry(e.file!)]), e]),
+  )
+  // A file that is glued from several payers' files is nobody's to take away: only the site can glue it without one.
   const addonOf = (url: URL) =>
-    book.byAddress(url)?.payer ?? (book.isOwn(url.host) ? undefined : book.outsider(url).addon)
+    book.gluedAt(url) !== undefined
+      ? undefined
+      : (book.byAddress(url)?.payer ?? (book.isOwn(url.host) ? undefined : book.outsider(url).addon))
 
-  const decide = (latin1: string): TagAction | null => {
-    // Bytes that are not ASCII are what a browser would percent-encode.
-    const address = latin1.replace(/[\u0080-\u00ff]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`)
-    if (!URL.canParse(address, pageUrl)) return null
-    const url = new URL(address, pageUrl)
+  const decide = (address: string, base: string): TagAction | null => {
+    if (address.length > LONGEST_ADDRESS || !URL.canParse(address, base)) return null
+    const url = withoutHash(new URL(address, base))
     const addon = addonOf(url)
     if (addon === undefined) return null
-    const names = [url.href, url.pathname + url.search, url.pathname]
-    const effect = names.map((name) => byFile.get(JSON.stringify([addon, name]))).find((e) => e) ?? whole.get(addon)
+    const effect =
+      fileNames(url, book.isOwn(url.host)).flatMap((name) => byFile.get(JSON.stringify([addon, name])) ?? [])[0] ?? whole.get(addon)
     return effect ? actionOf(effect, url, localCopies) : null
   }
   // A plan serves many copies of a page, and they name the same files.
   const decided = new Map<string, TagAction | null>()
-  const forFile = (address: string): TagAction | null => {
-    let action = decided.get(address)
+  const forFile = (address: string, base = pageUrl): TagAction | null => {
+    if (address.length > LONGEST_REMEMBERED) return decide(address, base)
+    const key = base === pageUrl ? address : `${address}\n${base}`
+    let action = decided.get(key)
     if (action === undefined) {
-      action = decide(address)
-      if (decided.size < MOST_REMEMBERED) decided.set(address, action)
+      action = decide(address, base)
+      if (decided.size < MOST_REMEMBERED) decided.set(key, action)
     }
     return action
   }
@@ -84,19 +99,21 @@ export function planRewrite({ effects, sources, pageUrl, localCopies = {}, origi
     const effect = addon === undefined ? undefined : whole.get(addon)
     return effect ? actionOf(effect, null, localCopies) : null
   }
-  const forHint = (address: string): TagAction | null => {
-    const action = forFile(address)
-    return action?.do === 'drop' || action?.do === 'hold' ? { do: 'drop' } : null
+  const forHint = (address: string, base?: string): TagAction | null => {
+    const action = forFile(address, base)
+    return action?.do === 'order' ? null : action
   }
   const hints = [...whole.values()].filter((e) => e.effect === 'hint').flatMap((e) => origins[e.addon] ?? [])
   const stops = stopList(effects, sources)
   const holds = effects.some((e) => e.effect === 'hold')
   return {
+    pageUrl,
     forFile,
     forInline,
     forHint,
     touchesInline: inline.length > 0,
     readsInline: byHash.size > 0,
+    readsStyles: effects.some(({ effect }) => GOES.has(effect) || effect === 'local'),
     first:
       (stops ? `<script>${stopper(stops)}</script>` : '') +
       (holds ? `<script>${HOLDER}</script>` : '') +
@@ -107,9 +124,10 @@ export function planRewrite({ effects, sources, pageUrl, localCopies = {}, origi
   }
 }
 
-/** Whether an effect is of the add-on as a whole. */
-const isOfAll = ({ feature, file, setting }: ResolvedEffect) =>
-  feature === undefined && file === undefined && setting === undefined
+function withoutHash(url: URL): URL {
+  url.hash = ''
+  return url
+}
 
 /** A local copy and a hint are of files; inline code has no address. */
 const canTouchInline = (effect: ResolvedEffect | undefined) =>
@@ -131,22 +149,5 @@ function actionOf(effect: ResolvedEffect, url: URL | null, localCopies: Record<s
     }
     default:
       return null
-  }
-}
-
-/** What scripts may not insert: the files, folders and hosts of whatever is left out whole. */
-function stopList(effects: readonly ResolvedEffect[], sources: AttributionSources): StopList | null {
-  const gone = new Set(
-    effects.filter((e) => isOfAll(e) && ['skip', 'leave-out', 'system-font'].includes(e.effect)).map((e) => e.addon),
-  )
-  const goneFiles = effects.filter((e) => e.file && e.effect === 'leave-out').map((e) => e.file!)
-  if (gone.size === 0 && goneFiles.length === 0) return null
-  return {
-    paths: [
-      ...Object.entries(sources.register).flatMap(([path, addon]) => (gone.has(addon) ? [path] : [])),
-      ...goneFiles,
-    ],
-    prefixes: sources.prefixes.filter(({ addon }) => gone.has(addon)).map(({ prefix }) => prefix),
-    domains: Object.entries(sources.outsiders).flatMap(([domain, addon]) => (gone.has(addon) ? [domain] : [])),
   }
 }

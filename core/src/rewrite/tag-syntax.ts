@@ -1,4 +1,4 @@
-import { decodeHTMLAttribute } from 'entities'
+import { attributeText } from './page-text.js'
 
 const TAB = 9
 const LINE_FEED = 10
@@ -17,47 +17,6 @@ export const isLetter = (c: number): boolean => ((c | 32) - 97) >>> 0 < 26
 
 /** Characters as numbers, by offset; what lies at `size` and beyond does not count. */
 export type Codes = Uint8Array | Uint16Array
-
-/** Where a tag's name that begins at `from` ends; -1 when the text ends first. */
-export function nameEnd(codes: Codes, from: number, size: number): number {
-  for (let i = from; i < size; i++) {
-    const c = codes[i]!
-    // Letters are beyond all that can end a name.
-    if (c > GREATER) continue
-    if (c === GREATER || c === SLASH || isSpace(c)) return i
-  }
-  return -1
-}
-
-/**
- * Where a tag ends, behind its `>`; -1 when the text ends first. `from` is right behind the name. By the attribute states
- * of the HTML standard (section 13.2.5): a quote counts only where a value may begin.
- */
-export function tagEnd(codes: Codes, from: number, size: number): number {
-  let i = from
-  while (i < size) {
-    let c = codes[i]!
-    if (c === GREATER) return i + 1
-    if (c === SLASH || isSpace(c)) {
-      i++
-      continue
-    }
-    // An attribute's name; its first character may be anything, even an equals sign.
-    i = attributeNameEnd(codes, i, size)
-    i = spaceEnd(codes, i, size)
-    if (i >= size) return -1
-    if (codes[i] !== EQUALS) continue
-    i = spaceEnd(codes, i + 1, size)
-    if (i >= size) return -1
-    c = codes[i]!
-    if (c === DOUBLE_QUOTE || c === SINGLE_QUOTE) {
-      do i++
-      while (i < size && codes[i] !== c)
-      i++
-    } else i = plainValueEnd(codes, i, size)
-  }
-  return -1
-}
 
 function attributeNameEnd(codes: Codes, from: number, size: number): number {
   let i = from + 1
@@ -125,8 +84,7 @@ export function attributeValue(
       stop = i++
     } else stop = i = plainValueEnd(codes, i, close)
     if (!matches) continue
-    const raw = text.slice(begin, stop)
-    return raw.includes('&') ? decodeHTMLAttribute(raw) : raw
+    return attributeText(text.slice(begin, stop))
   }
   return undefined
 }
@@ -147,16 +105,20 @@ const nameStop = (tag: string) => 1 + tag.slice(1).search(/[\t\n\f\r />]/)
 export interface Attribute {
   /** In small letters. */
   name: string
-  /** Character references decoded. */
-  value: string
-  /** The whole attribute in the tag's text, from its name to behind its value. */
+  /** As it stands in the tag, without its quotes. */
+  raw: string
+  /** The whole attribute in the tag's text, from its name to behind its value; and where its name ends. */
   start: number
+  nameEnd: number
   end: number
+  /** One of that name came before it, so browsers don't look at it. */
+  isDouble: boolean
 }
 
-/** The attributes of one start tag, given as its whole text. Of two with one name the first counts, as in browsers. */
-export function readAttributes(tag: string, withDoubles = false): Attribute[] {
+/** The attributes of one start tag, given as its whole text. */
+export function readAttributes(tag: string): Attribute[] {
   const found: Attribute[] = []
+  const names = new Set<string>()
   let i = nameStop(tag)
   for (;;) {
     let c = tag.charCodeAt(i)
@@ -168,7 +130,8 @@ export function readAttributes(tag: string, withDoubles = false): Attribute[] {
     const start = i
     do c = tag.charCodeAt(++i)
     while (c === c && c !== EQUALS && c !== GREATER && c !== SLASH && !isSpace(c))
-    const name = tag.slice(start, i).toLowerCase()
+    const nameEnd = i
+    const name = tag.slice(start, nameEnd).toLowerCase()
     let end = i
     let raw = ''
     while (isSpace(c)) c = tag.charCodeAt(++i)
@@ -186,30 +149,39 @@ export function readAttributes(tag: string, withDoubles = false): Attribute[] {
       }
       end = i
     }
-    if (withDoubles || !found.some((attribute) => attribute.name === name))
-      found.push({ name, value: raw.includes('&') ? decodeHTMLAttribute(raw) : raw, start, end })
+    found.push({ name, raw, start, nameEnd, end, isDouble: names.has(name) })
+    names.add(name)
   }
 }
 
-/** Whether a start tag closes itself: a slash right before the end counts unless it belongs to a value without quotes. */
-export function isSelfClosing(tag: string): boolean {
-  return tag.endsWith('/>') && (readAttributes(tag, true).at(-1)?.end ?? 0) <= tag.length - 2
-}
+export const escapeValue = (value: string): string => value.replace(/&/g, '&amp;').replace(/"/g, '&quot;')
 
-const escapeValue = (value: string) => value.replace(/&/g, '&amp;').replace(/"/g, '&quot;')
+/** What becomes of one attribute: it is taken out, gets another value, or goes by another name with the value it has. */
+export type AttributeChange = null | { value: string } | { name: string }
 
-/** A start tag with some attributes set, and, where the new value is null, taken out; all else byte for byte as it was. */
-export function withAttributes(tag: string, attributes: Attribute[], changes: Record<string, string | null>): string {
-  let result = tag
-  const replaced = attributes.filter((a) => Object.hasOwn(changes, a.name)).sort((a, b) => b.start - a.start)
-  for (const { name, start, end } of replaced) {
-    const value = changes[name]
-    const text = value == null ? '' : `${name}="${escapeValue(value)}"`
-    result = result.slice(0, start) + text + result.slice(end)
+/**
+ * A start tag with some attributes changed, and those of `added` put in front of all others; all else byte for byte as it was.
+ * What changes takes its doubles with it: with the first one gone, the second would count.
+ */
+export function withAttributes(
+  tag: string,
+  changes: Record<string, AttributeChange>,
+  added: Record<string, string> = {},
+): string {
+  const inFront = Object.entries(added).map(([name, value]) => ` ${written(name, value)}`)
+  const pieces: string[] = []
+  const at = nameStop(tag)
+  let copied = at
+  for (const { name, start, nameEnd, end, isDouble } of readAttributes(tag)) {
+    const isChanged = Object.hasOwn(changes, name)
+    if (!isChanged && !Object.hasOwn(added, name)) continue
+    const change = isChanged && !isDouble ? changes[name]! : null
+    pieces.push(tag.slice(copied, start))
+    if (change && 'value' in change) pieces.push(written(name, change.value))
+    else if (change) pieces.push(change.name, tag.slice(nameEnd, end))
+    copied = end
   }
-  const added = Object.entries(changes)
-    .filter(([name, value]) => value !== null && !attributes.some((a) => a.name === name))
-    .map(([name, value]) => (value === '' ? ` ${name}` : ` ${name}="${escapeValue(value!)}"`))
-  const at = nameStop(result)
-  return result.slice(0, at) + added.join('') + result.slice(at)
+  return tag.slice(0, at) + inFront.join('') + pieces.join('') + tag.slice(copied)
 }
+
+const written = (name: string, value: string) => (value === '' ? name : `${name}="${escapeValue(value)}"`)

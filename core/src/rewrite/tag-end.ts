@@ -1,0 +1,142 @@
+import { isSpace, type Codes } from './tag-syntax.js'
+
+const DOUBLE_QUOTE = 34
+const SINGLE_QUOTE = 39
+const SLASH = 47
+const EQUALS = 61
+const GREATER = 62
+
+const enum Phase {
+  Name,
+  BeforeAttribute,
+  Attribute,
+  AfterAttribute,
+  BeforeValue,
+  DoubleQuoted,
+  SingleQuoted,
+  Plain,
+}
+
+/**
+ * Finds a tag's end by the attribute states of the HTML standard (section 13.2.5), and goes on where it stopped when the
+ * text ended first: whatever pieces a tag comes in, each of its characters is looked at once.
+ */
+export class TagEnd {
+  /** Where reading stands. */
+  at = 0
+  /** Where the tag's name ends; -1 while it may go on. */
+  nameStop = -1
+  /** Whether the tag has an attribute `style` or `background`, which any element may have. */
+  isStyled = false
+  /** Whether a slash stands right before the end, outside of any value. */
+  isSelfClosing = false
+  private phase = Phase.Name
+  private attributeStart = 0
+
+  /** A tag whose name begins at `nameStart`. */
+  begin(nameStart: number): void {
+    this.at = nameStart
+    this.nameStop = -1
+    this.isStyled = false
+    this.isSelfClosing = false
+    this.phase = Phase.Name
+  }
+
+  /** The text before an offset has gone. */
+  shift(by: number): void {
+    this.at -= by
+    this.attributeStart -= by
+    if (this.nameStop >= 0) this.nameStop -= by
+  }
+
+  /** Behind the tag's `>`; -1 when the text ends first. */
+  read(codes: Codes, size: number): number {
+    let i = this.at
+    let { phase } = this
+    for (;;) {
+      if (phase === Phase.Name) {
+        for (; i < size; i++) {
+          const c = codes[i]!
+          // Letters are beyond all that can end a name.
+          if (c > GREATER) continue
+          if (c === GREATER || c === SLASH || isSpace(c)) break
+        }
+        if (i >= size) break
+        this.nameStop = i
+        phase = Phase.BeforeAttribute
+      }
+      if (phase === Phase.BeforeAttribute) {
+        let c = 0
+        for (; i < size; i++) {
+          c = codes[i]!
+          if (c === SLASH) this.isSelfClosing = true
+          else if (isSpace(c)) this.isSelfClosing = false
+          else break
+        }
+        if (i >= size) break
+        if (c === GREATER) {
+          this.at = i + 1
+          return i + 1
+        }
+        this.isSelfClosing = false
+        this.attributeStart = i
+        // The first character of an attribute's name may be anything, even an equals sign.
+        i++
+        phase = Phase.Attribute
+      }
+      if (phase === Phase.Attribute) {
+        for (; i < size; i++) {
+          const c = codes[i]!
+          if (c > GREATER) continue
+          if (c === GREATER || c === EQUALS || c === SLASH || isSpace(c)) break
+        }
+        if (i >= size) break
+        const length = i - this.attributeStart
+        if (length === 5 || length === 10) this.isStyled ||= isStyling(codes, this.attributeStart, length)
+        phase = Phase.AfterAttribute
+      }
+      if (phase === Phase.AfterAttribute) {
+        while (i < size && isSpace(codes[i]!)) i++
+        if (i >= size) break
+        if (codes[i] !== EQUALS) {
+          phase = Phase.BeforeAttribute
+          continue
+        }
+        i++
+        phase = Phase.BeforeValue
+      }
+      if (phase === Phase.BeforeValue) {
+        while (i < size && isSpace(codes[i]!)) i++
+        if (i >= size) break
+        const c = codes[i]!
+        if (c === DOUBLE_QUOTE || c === SINGLE_QUOTE) i++
+        phase = c === DOUBLE_QUOTE ? Phase.DoubleQuoted : c === SINGLE_QUOTE ? Phase.SingleQuoted : Phase.Plain
+      }
+      if (phase === Phase.Plain) {
+        for (; i < size; i++) {
+          const c = codes[i]!
+          if (c > GREATER) continue
+          if (c === GREATER || isSpace(c)) break
+        }
+        if (i >= size) break
+      } else {
+        const quote = phase === Phase.DoubleQuoted ? DOUBLE_QUOTE : SINGLE_QUOTE
+        while (i < size && codes[i] !== quote) i++
+        if (i >= size) break
+        i++
+      }
+      phase = Phase.BeforeAttribute
+    }
+    this.at = i
+    this.phase = phase
+    return -1
+  }
+}
+
+const STYLE = 'style'
+const BACKGROUND = 'background'
+function isStyling(codes: Codes, start: number, length: number): boolean {
+  const name = length === 5 ? STYLE : BACKGROUND
+  for (let i = 0; i < length; i++) if ((codes[start + i]! | 32) !== name.charCodeAt(i)) return false
+  return true
+}
