@@ -135,6 +135,16 @@ describe('what of a stylesheet is applied', () => {
       }
   })
 
+  it.each([
+    ['blocks', '@media x{', '}'],
+    ['brackets', 'a{x:' + '('.repeat(9), ')'.repeat(9) + '}'],
+    ['nested rules', '.a{', '}'],
+  ])('passes over %s that stand too deep, and reads on behind them', (_, open, close) => {
+    const css = `${open.repeat(1_000)}b{x:1}${close.repeat(1_000)} .last{x:2}`
+    expect(used(css, { has: ['.last'] })).toEqual(['.last{x:2}'])
+    expect(readStyleRules(open.repeat(5_000)).length).toBeLessThan(100)
+  })
+
   it('lies within the text, whatever the text is', () => {
     const piece = fc.constantFrom(
       'a{x:1}',

@@ -1,4 +1,4 @@
-import { parse, type DefaultTreeAdapterTypes as Tree } from 'parse5'
+import { HtmlScanner } from '../rewrite/html-scanner.js'
 
 const BEGIN = /^unvelt:([a-z0-9][a-z0-9_-]{0,99})$/
 const END = /^\/unvelt:([a-z0-9][a-z0-9_-]{0,99})$/
@@ -11,21 +11,30 @@ const END = /^\/unvelt:([a-z0-9][a-z0-9_-]{0,99})$/
 export function markedElements(html: string): Map<string, number> {
   const counted = new Map<string, number>()
   const open: string[] = []
-  const visit = (node: Tree.Node): void => {
-    if (node.nodeName === '#comment') hear((node as Tree.CommentNode).data.trim())
-    else if ('tagName' in node) {
+  const scanner = new HtmlScanner(new Set(), {
+    startTag: () => {
       const writer = open.at(-1)
-      if (writer !== undefined) counted.set(writer, (counted.get(writer) ?? 0) + 1)
-    }
-    if ('childNodes' in node) node.childNodes.forEach(visit)
-  }
+      // What a template holds in store is no element of the page; the template itself is.
+      if (writer !== undefined && !wasInTemplate) counted.set(writer, (counted.get(writer) ?? 0) + 1)
+      wasInTemplate = scanner.isInTemplate
+    },
+    endTag: () => (wasInTemplate = scanner.isInTemplate),
+    comment: (start, end) => hear(html.slice(start, end).trim()),
+  })
+  let wasInTemplate = false
   const hear = (comment: string) => {
+    if (wasInTemplate) return
     const [, begun] = BEGIN.exec(comment) ?? []
-    if (begun !== undefined) open.push(begun)
+    // Deeper than this nobody writes; what a mark means must stay cheap to know.
+    if (begun !== undefined && open.length < MOST_OPEN) open.push(begun)
     const [, ended] = END.exec(comment) ?? []
     const at = ended === undefined ? -1 : open.lastIndexOf(ended)
     if (at >= 0) open.length = at
   }
-  visit(parse(html))
+  scanner.everything = true
+  scanner.read(html)
+  scanner.finish()
   return counted
 }
+
+const MOST_OPEN = 1_000

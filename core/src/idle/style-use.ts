@@ -1,6 +1,7 @@
 import { clone, generate, walk, type CssNode, type List, type ListItem, type Rule } from 'css-tree'
 import { unite, type Range } from './byte-ranges.js'
 import { parseCss } from './parse-css.js'
+import { withoutDeep } from './without-deep.js'
 
 /** A rule of a stylesheet, with what decides whether it is used. Offsets are UTF-16 code units. */
 export interface StyleRule {
@@ -30,7 +31,7 @@ export function readStyleRules(css: string): StyleRule[] {
   const rules: StyleRule[] = []
   let tree: CssNode
   try {
-    tree = parseCss(css, { positions: true, parseValue: true, parseRulePrelude: true, onParseError: () => {} })
+    tree = parseCss(withoutDeep(css), { positions: true, parseValue: true, parseRulePrelude: true, onParseError: () => {} })
   } catch {
     return rules
   }

@@ -62,6 +62,9 @@ export interface InlineCode {
   /** Zero-based, inclusive lines of the element in the document. */
   startLine: number
   endLine: number
+  /** Zero-based columns of the element's beginning and end; readings of earlier versions don't know. */
+  startColumn?: number
+  endColumn?: number
   /** Ranges in bytes of its text that were run or applied; missing where it is not known. */
   used?: Range[]
   /** The same by the end of the last step. */
@@ -88,6 +91,8 @@ export interface ScriptTime {
   url: string
   /** Zero-based line, for code written into a page, where the address alone says nothing. */
   line: number | null
+  /** Zero-based; readings of earlier versions don't know. */
+  column?: number
   ms: number
 }
 

@@ -33,6 +33,8 @@ export interface TagHandler {
   endTag(name: string, start: number, end: number, isForeign: boolean): void
   /** A tag, asked for or not, that is too long to be looked at. */
   longTag?(name: string, start: number, isEnd: boolean): void
+  /** What stands in a comment. */
+  comment?(start: number, end: number): void
   /** While everything is asked for: the first character that is no white space. */
   words?(start: number): void
 }
@@ -121,6 +123,7 @@ export class HtmlScanner {
     this.text = this.text.slice(before)
     this.memory.forget(before)
     this.at -= before
+    this.commentStart -= before
     if (this.tagOpen >= 0) {
       this.tagOpen -= before
       this.tag.shift(before)
@@ -303,13 +306,17 @@ export class HtmlScanner {
     if (text.startsWith('--', open + 2)) {
       if (text[open + 4] === '>') this.at = open + 5
       else if (text.startsWith('->', open + 4)) this.at = open + 6
-      else this.enter(Mode.Comment, open + 4)
+      else {
+        this.commentStart = open + 4
+        this.enter(Mode.Comment, open + 4)
+      }
     } else if (this.foreign.inside && text.startsWith('[CDATA[', open + 2)) this.enter(Mode.Cdata, open + 9)
     else this.enter(Mode.Bogus, open + 2)
     return true
   }
 
   private ending = false
+  private commentStart = 0
 
   /** Reads what was held back because more might have come. */
   finish(): number {
@@ -327,7 +334,11 @@ export class HtmlScanner {
   private readToGreater(isEnd: (codes: Codes, at: number, from: number) => boolean, keep: number): boolean {
     const { codes, size } = this.memory
     for (let i = this.at; i < size; i++)
-      if (codes[i] === GREATER && isEnd(codes, i, this.at)) return this.leave(i + 1)
+      if (codes[i] === GREATER && isEnd(codes, i, this.at)) {
+        if (this.mode === Mode.Comment)
+          this.handler.comment?.(this.commentStart, codes[i - 1] === BANG ? i - 3 : i - 2)
+        return this.leave(i + 1)
+      }
     return this.keepBack(keep)
   }
 
