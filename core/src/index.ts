@@ -1,6 +1,7 @@
 export * from './reading/reading.js'
 export * from './reading/inline-code.js'
 export * from './reading/inline-place.js'
+export * from './reading/known-callers.js'
 export * from './reading/totals.js'
 export * from './address/own-address.js'
 export * from './attribution/evidence.js'

@@ -1,7 +1,8 @@
-import type { InlineCode, Reading, RequestRecord, StackFrame } from '../reading/reading.js'
+import type { InlineCode, Reading, RequestRecord, ScriptTime, StackFrame } from '../reading/reading.js'
 import { addressBook, type AddressBook } from './address-book.js'
 import type { GluedShare } from '../glue/split-request.js'
 import { CMS, CONTENT, GLUED, outsiderPayer, ownFolderPayer, UNASSIGNED, type Charge } from './evidence.js'
+import { inlineAt } from '../reading/inline-place.js'
 import { ownFolder } from './own-folder.js'
 import type { AttributionSources } from './sources.js'
 
@@ -32,6 +33,10 @@ class Attributor {
   private readonly documentUrls = new Set<string>()
   private readonly book: AddressBook
   private readonly inlineCharges: (Charge | null)[]
+  private readonly inlineOf: (line: number, column?: number) => number
+  private readonly libraries: ReadonlySet<string>
+  /** Folders of the site's own that code came from, where nobody says whose they are. */
+  private readonly codeFolders: ReadonlySet<string>
 
   constructor(
     private readonly reading: Reading,
@@ -44,6 +49,9 @@ class Attributor {
       if (request.type === 'document') this.documentUrls.add(url)
     }
     this.book = addressBook(sources)
+    this.inlineOf = inlineAt(reading.inlineCode)
+    this.libraries = new Set(sources.libraries)
+    this.codeFolders = new Set(sources.byOwnFolders ? this.foldersOfCode() : [])
     this.inlineCharges = reading.inlineCode.map((code) => this.chargeInline(code))
   }
 
@@ -54,33 +62,52 @@ class Attributor {
       shares: this.shares,
       inlineCode: this.inlineCharges,
       elements: this.reading.elementMakers.map(({ stack }) => this.chargeOfStack(stack)),
-      mainThread: this.reading.mainThread.map(({ url, line }) => this.chargeTime(url, line)),
+      mainThread: this.reading.mainThread.map((time) => this.chargeTime(time)),
     }
   }
 
   /** Time is charged to whose code it was spent in; code in the page that is nobody's is the page's own. */
-  private chargeTime(address: string, line: number | null): Charge {
-    const charge = address === '' ? null : this.chargeOfCode(address, line ?? undefined)
+  private chargeTime({ url: address, line, column }: ScriptTime): Charge {
+    const charge = address === '' ? null : this.chargeOfCode(address, line ?? undefined, column)
     if (charge) return charge
     return this.documentUrls.has(withoutHash(address))
       ? { payer: CONTENT, evidence: 'folder', because: 'code in the page' }
       : { payer: UNASSIGNED, evidence: 'unassigned', because: address === '' ? 'no script' : address }
   }
 
-  private charge(request: RequestRecord): Charge {
-    const known = this.charges.get(request.id)
-    if (known) return known
-    // A chain that bites its own tail says nothing about who began it.
-    if (this.underWay.has(request.id)) return { payer: UNASSIGNED, evidence: 'unassigned', because: 'initiator loop' }
-    this.underWay.add(request.id)
-    const charge = this.byGlue(request) ??
-      this.byAddress(request.url) ??
-      this.byInitiator(request) ??
-      this.byOutsider(request.url) ??
-      this.byFolder(request) ?? { payer: UNASSIGNED, evidence: 'unassigned', because: 'no evidence' }
-    this.underWay.delete(request.id)
-    this.charges.set(request.id, charge)
-    return charge
+  /** Charges a request, and before it whatever asked for it and is not charged yet; a chain may be of any length. */
+  private charge(request: RequestRecord): void {
+    const waiting = [request]
+    while (waiting.length > 0) {
+      const next = waiting.at(-1)!
+      if (this.charges.has(next.id)) {
+        waiting.pop()
+        continue
+      }
+      if (!this.underWay.has(next.id)) {
+        this.underWay.add(next.id)
+        const direct = this.byGlue(next) ?? this.byAddress(next.url)
+        if (direct) this.charges.set(next.id, direct)
+        // A chain that bites its own tail says nothing about who began it.
+        else waiting.push(...this.askersOf(next).filter(({ id }) => !this.underWay.has(id)))
+        continue
+      }
+      this.charges.set(
+        next.id,
+        this.byInitiator(next) ??
+          this.byOutsider(next.url) ??
+          this.byFolder(next) ?? { payer: UNASSIGNED, evidence: 'unassigned', because: 'no evidence' },
+      )
+      waiting.pop()
+    }
+  }
+
+  /** The requests whose code asked for one. */
+  private askersOf({ redirectedFrom, initiator }: RequestRecord): RequestRecord[] {
+    const redirecting = redirectedFrom ? this.byId.get(redirectedFrom) : undefined
+    if (redirecting && redirecting.type !== 'document') return [redirecting]
+    const addresses = [...(initiator.stack ?? []).map(({ url }) => url), ...(initiator.url ? [initiator.url] : [])]
+    return [...new Set(addresses)].flatMap((address) => this.byUrl.get(withoutHash(address)) ?? [])
   }
 
   /** A file that the register says is glued is charged to nobody in particular; its bytes are split by its parts. */
@@ -127,19 +154,21 @@ class Attributor {
   }
 
   private chargeOfStack(stack: readonly StackFrame[]): Charge | null {
+    let library: Charge | null = null
     for (const frame of stack) {
-      const charge = this.chargeOfCode(frame.url, frame.line)
-      // The CMS's own loader asks on behalf of whoever called it, so the search goes on outwards.
-      if (charge && charge.payer !== CMS && charge.payer !== CONTENT) return charge
+      const charge = this.chargeOfCode(frame.url, frame.line, frame.column)
+      // The CMS's own loader asks on behalf of whoever called it, so the search goes on outwards; and so does a library.
+      if (!charge || charge.payer === CMS || charge.payer === CONTENT) continue
+      if (!this.libraries.has(charge.payer)) return charge
+      library ??= charge
     }
-    return null
+    return library
   }
 
-  private chargeOfCode(address: string, line: number | undefined): Charge | null {
+  private chargeOfCode(address: string, line: number | undefined, column?: number): Charge | null {
     const url = withoutHash(address)
     if (this.documentUrls.has(url)) {
-      if (line === undefined) return null
-      const index = this.reading.inlineCode.findIndex((code) => line >= code.startLine && line <= code.endLine)
+      const index = line === undefined ? -1 : this.inlineOf(line, column)
       return index < 0 ? null : (this.inlineCharges[index] ?? null)
     }
     const file = this.byUrl.get(url)
@@ -147,7 +176,7 @@ class Attributor {
   }
 
   private inherit(from: RequestRecord): Charge | null {
-    const { payer } = this.charge(from)
+    const payer = this.charges.get(from.id)?.payer ?? UNASSIGNED
     return payer === UNASSIGNED ? null : { payer, evidence: 'initiator', because: from.url }
   }
 
@@ -168,19 +197,34 @@ class Attributor {
       .filter((f) => url.pathname.startsWith(f.prefix))
       .sort((a, b) => b.prefix.length - a.prefix.length)[0]
     if (folder) return { payer: folder.payer, evidence: 'folder', because: folder.prefix }
-    return this.sources.byOwnFolders && this.book.isOwn(url.host) ? byOwnFolder(request.type, url.pathname) : null
+    return this.sources.byOwnFolders && this.book.isOwn(url.host) ? byOwnFolder(request.type, url.pathname, this.codeFolders) : null
+  }
+
+  private foldersOfCode(): string[] {
+    return this.reading.requests.flatMap(({ type, url: address }) => {
+      const url = CODE.has(type) ? parseUrl(address) : null
+      return url && this.book.isOwn(url.host) ? [ownFolder(url.pathname)] : []
+    })
   }
 }
 
-/** Code and typefaces are some add-on's, pictures and films the content's; of anything else the address says nothing. */
-function byOwnFolder(type: RequestRecord['type'], path: string): Charge | null {
+/**
+ * Code and typefaces are some add-on's, and so are the pictures beside them; other pictures and films are the content's; of
+ * anything else the address says nothing.
+ */
+function byOwnFolder(type: RequestRecord['type'], path: string, codeFolders: ReadonlySet<string>): Charge | null {
   const folder = ownFolder(path)
-  if (type === 'script' || type === 'style' || type === 'font')
-    return { payer: ownFolderPayer(folder), evidence: 'folder', because: folder }
   // Browsers ask for the site's sign by themselves.
-  const shown = type === 'picture' || type === 'media' || path === '/favicon.ico'
-  return shown ? { payer: CONTENT, evidence: 'folder', because: folder } : null
+  const isShown = type === 'picture' || type === 'media' || path === '/favicon.ico'
+  if (CODE.has(type) || (isShown && folder !== path && codeFolders.has(folder)))
+    return { payer: ownFolderPayer(folder), evidence: 'folder', because: folder }
+  return isShown ? { payer: CONTENT, evidence: 'folder', because: folder } : null
 }
 
+const CODE: ReadonlySet<RequestRecord['type']> = new Set(['script', 'style', 'font'])
+
 const parseUrl = (address: string): URL | null => (URL.canParse(address) ? new URL(address) : null)
-const withoutHash = (address: string) => address.replace(/#.*$/, '')
+function withoutHash(address: string): string {
+  const at = address.indexOf('#')
+  return at < 0 ? address : address.slice(0, at)
+}

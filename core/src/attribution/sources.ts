@@ -18,6 +18,8 @@ export interface AttributionSources {
   inline: { elementId?: string; hash?: string; addon: string }[]
   /** Registrable domain → add-on of the inventory that it belongs to. */
   outsiders: Record<string, string>
+  /** Add-ons that work on behalf of others: what they ask for is charged to whoever called them, where that is known. */
+  libraries?: string[]
   /** The site tells nothing of itself, so its own files are told apart by their folders. */
   byOwnFolders?: boolean
   /** Folder prefixes on own hosts that belong to no add-on but the theme, the CMS or the content. */

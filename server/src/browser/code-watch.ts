@@ -96,7 +96,7 @@ export async function rangesInBytes(
   return text === null ? null : toBytes(used, text)
 }
 
-/** Main-thread time by the address of the code it was spent in; for code in a page also by line. */
+/** Main-thread time by the address of the code it was spent in; for code in a page also by its place. */
 export function timeByScript(profile: Protocol.Profiler.Profile, documentUrls: ReadonlySet<string>): ScriptTime[] {
   const owners = ownersOf(profile)
   const times = new Map<string, ScriptTime>()
@@ -109,9 +109,10 @@ export function timeByScript(profile: Protocol.Profiler.Profile, documentUrls: R
     // A sample stands for the time until the next one.
     const ms = Math.max(0, timeDeltas[index + 1] ?? 0) / MICRO
     if (!owner || ms === 0) return
-    const line = documentUrls.has(owner.url) ? owner.line : null
-    const key = `${owner.url} ${line}`
-    const entry = times.get(key) ?? { url: owner.url, line, ms: 0 }
+    const isInPage = documentUrls.has(owner.url)
+    const line = isInPage ? owner.line : null
+    const key = isInPage ? `${owner.url} ${line} ${owner.column}` : owner.url
+    const entry = times.get(key) ?? { url: owner.url, line, ...(isInPage && { column: owner.column }), ms: 0 }
     entry.ms += ms
     times.set(key, entry)
   })
@@ -121,21 +122,22 @@ export function timeByScript(profile: Protocol.Profiler.Profile, documentUrls: R
 interface Owner {
   url: string
   line: number
+  column: number
 }
 
-const GARBAGE: Owner = { url: '(garbage collector)', line: 0 }
+const GARBAGE: Owner = { url: '(garbage collector)', line: 0, column: 0 }
 
 /** Whose code each node of the profile is: its own address, or that of the nearest caller that has one. */
 function ownersOf({ nodes }: Protocol.Profiler.Profile): Map<number, Owner | null> {
   const byId = new Map(nodes.map((node) => [node.id, node]))
   const owners = new Map<number, Owner | null>()
   const visit = (node: Protocol.Profiler.ProfileNode, above: Owner | null) => {
-    const { url, lineNumber, functionName } = node.callFrame
+    const { url, lineNumber, columnNumber, functionName } = node.callFrame
     const own =
       functionName === '(garbage collector)'
         ? GARBAGE
         : /^(https?|data|blob):/.test(url)
-          ? { url, line: lineNumber }
+          ? { url, line: lineNumber, column: columnNumber }
           : above
     owners.set(node.id, own)
     for (const child of node.children ?? []) visit(byId.get(child)!, own)

@@ -12,7 +12,7 @@ import {
 import { blockHosts } from './blocked.js'
 import { CodeWatch, scriptUse, timeByScript, type CodeSeen } from './code-watch.js'
 import { inlineScriptUse, type UseSeen } from './inline-use.js'
-import { elementMakers, rememberMakers } from './element-makers.js'
+import { elementMakers, rememberMakers, withCallers, type Makers } from './element-makers.js'
 import { explained, ReadingFailure } from '../reading/failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
 import { MEASURING_HEADER } from '../site-http/measuring-header.js'
@@ -56,6 +56,8 @@ const isBeyond = (recorder: RequestRecorder, limits: ReadingLimits): boolean =>
   recorder.count > limits.requests ||
   recorder.transferBytes > limits.transferBytes ||
   recorder.decodedBytes > limits.decodedBytes
+
+const NOBODY: Makers = { makers: [], callers: new Map() }
 
 /** Reads one page that is there and empty yet. */
 export class PageReader {
@@ -171,7 +173,7 @@ export class PageReader {
       return { files, inline: inline.map((used, n) => used ?? styles.inline[n]!) }
     }
     const use: UseSeen = order.clean ? NOTHING_SEEN : await useOf(code.coverage, requests)
-    const makers = order.steps ? await answer(elementMakers(session)).catch(() => []) : []
+    const { makers, callers } = order.steps ? await answer(elementMakers(session)).catch(() => NOBODY) : NOBODY
     if (order.steps) order.onLoaded?.()
     const { steps, later } =
       order.steps && end === 'quiet'
@@ -190,7 +192,7 @@ export class PageReader {
       url: order.url,
       finalUrl: page.url(),
       title: figures.title,
-      requests,
+      requests: withCallers(requests, callers),
       inlineCode: codes.map(({ text: _, ...inline }, n) => ({
         ...inline,
         ...(use.inline[n] && { used: use.inline[n] }),

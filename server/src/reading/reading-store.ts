@@ -19,6 +19,7 @@ import {
   seenInUse,
   sumTolls,
   tolls,
+  withKnownCallers,
   withKnownUse,
   type AttributionSources,
   type Reading,
@@ -127,7 +128,7 @@ export async function readingsOf(sweepId: number, pageId: number, variant: strin
 /** The successful readings, copies that a cache had kept among them. */
 export async function allReadingsOf(sweepId: number, pageId: number, variant: string): Promise<Reading[]> {
   const rows = await ReadingRow.findAll({ where: { sweepId, pageId, variant, failure: null }, order: ['repeat'] })
-  return withKnownUse(await Promise.all(rows.map(readDetail)))
+  return withKnownCallers(withKnownUse(await Promise.all(rows.map(readDetail))))
 }
 
 /** Works out the page's tolls over its repeats and keeps them as plain rows. Returns whether there was a reading. */

@@ -30,6 +30,7 @@ export function attributionSources(
       addOns.flatMap(({ slug, outsideHosts }) => outsideHosts.map((host) => [registrableDomain(host), slug])),
     ),
     folders: site.folders,
+    libraries: addOns.flatMap(({ slug, library }) => (library ? [slug] : [])),
     ...(!site.connector && { byOwnFolders: true }),
   }
 }
