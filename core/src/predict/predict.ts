@@ -1,16 +1,42 @@
 import type { Attribution } from '../attribution/attribute.js'
+import { canonicalAddress, canonicalEntry } from '../attribution/canonical.js'
+import type { AttributionSources } from '../attribution/sources.js'
 import type { Reading, RequestRecord } from '../reading/reading.js'
+import { fileNames, GOES } from '../rewrite/stop-list.js'
 import type { Effect } from '../rule/rule.js'
-import { splitRequest } from '../glue/split-request.js'
-import { inlineIdle } from '../idle/idle-bytes.js'
-import { noToll, tolls, type Toll } from '../toll/toll.js'
+import type { ResolvedEffect } from '../rule/resolve.js'
+import type { ServerStep } from '../span/server-steps.js'
+import { noToll, type Toll } from '../toll/toll.js'
+import { addedScripts } from './added.js'
+import { askings } from './asking.js'
+import { chargesOf, type Charges } from './charges.js'
+import { going, withoutLooseEnds } from './going.js'
+import {
+  canBeHeld,
+  canBeReordered,
+  isCodeInReach,
+  isRewritable,
+  outOfReach,
+  type OutOfReachBecause,
+} from './reach.js'
+import { sparedWithout } from './spared.js'
+import { presentPayers, unloading, type Dependencies } from './unloading.js'
 
-/** What an add-on needs to work, as the site declares it. */
-export interface Dependencies {
-  /** Add-on → the add-ons it needs. */
-  needs: Record<string, string[]>
-  /** Add-ons that the site loads only because another one needs them. */
-  libraries: string[]
+export type PredictedEffect = Pick<
+  ResolvedEffect,
+  'addon' | 'feature' | 'file' | 'setting' | 'effect' | 'until' | 'order' | 'value'
+>
+
+/** What else is known, where it is. */
+export interface PredictWith {
+  /** For what the rewriter adds to the page: the stopper, the holder. */
+  sources?: AttributionSources
+  /** Add-on → feature → the files it loads and the steps it takes on the server. */
+  features?: Record<string, Record<string, { files: string[]; steps: string[] }>>
+  /** What the server did for this page. */
+  steps?: readonly ServerStep[]
+  /** Addresses of outside files that there is a local copy of; without it, of all. */
+  localCopies?: ReadonlySet<string>
 }
 
 export interface Prediction {
@@ -18,154 +44,220 @@ export interface Prediction {
   saved: Toll[]
   /** What comes only later, if it is asked for at all; none of it counts as saved. */
   postponed: Toll[]
+  /** What comes instead, and what Unvelt itself puts in the page. */
+  added: Toll[]
   /** Ids of the requests that won't be made. */
   requests: string[]
   /** Libraries that stay because something kept needs them: library → the add-ons that need it. */
   staying: Record<string, string[]>
+  /** What would have to go, or to wait, and no mechanism reaches; it counts nowhere. */
+  outOfReach: { request: string; url: string; payer: string; because: OutOfReachBecause }[]
+  /** Settings whose effect only a rehearsal can tell. */
+  toRehearse: { addon: string; setting: string; value: number | undefined }[]
 }
 
-/** Effects that keep files from being put in the page. */
-const UNLOADS: readonly Effect[] = ['skip', 'leave-out']
-
 /**
- * What unloading add-ons would spare one reading: their own requests, what only those bring in, and libraries that
- * nothing kept needs. Server time and queries are spared only where the site doesn't run the add-on (`skip`). The
- * page's own HTML, which shrinks by the tags left out, is not predicted, and neither are paint times.
+ * What effects would spare one reading. A request goes only if a mechanism reaches it (see `reach.ts`) or all that asks for it
+ * goes, and only if nothing that stays asks for it too; of a file that several ask for, the cost stays with whoever is left.
+ * Libraries go with the last add-on that needs them. Server time and queries are spared only where the site doesn't run the
+ * add-on (`skip`), and so are parts of glued files. The page's own HTML, which shrinks by the tags left out, is not predicted,
+ * and neither are paint times.
+ *
+ * @param effects Of whole add-ons by slug, or of whatever targets.
  */
 export function predict(
   reading: Reading,
   attribution: Attribution,
-  effects: ReadonlyMap<string, Effect>,
+  effects: ReadonlyMap<string, Effect> | readonly PredictedEffect[],
   dependencies: Dependencies,
+  known: PredictWith = {},
 ): Prediction {
-  const present = new Set([
-    ...[...attribution.requests.values()].map((charge) => charge.payer),
-    ...[...attribution.shares.values()].flatMap((shares) => shares.map((share) => share.payer)),
-  ])
-  const unloaded = new Set([...effects].filter(([, effect]) => UNLOADS.includes(effect)).map(([addon]) => addon))
-  const needers = (library: string) =>
-    [...present].filter(
-      (addon) => addon !== library && !unloaded.has(addon) && dependencies.needs[addon]?.includes(library),
-    )
-  const staying: Record<string, string[]> = {}
-  for (const library of dependencies.libraries.filter((l) => present.has(l))) {
-    const keptFor = needers(library)
-    const wanted = [...present].some((addon) => unloaded.has(addon) && dependencies.needs[addon]?.includes(library))
-    if (keptFor.length > 0 && (unloaded.has(library) || wanted)) {
-      staying[library] = keptFor
-      unloaded.delete(library)
-    } else if (keptFor.length === 0 && wanted) unloaded.add(library)
+  const list = isMap(effects) ? [...effects].map(([addon, effect]): PredictedEffect => ({ addon, effect })) : effects
+  const whole = new Map(list.filter(isWhole).map((effect) => [effect.addon, effect]))
+  const ofFiles = fileEffects(list, known.features ?? {})
+  const { unloaded, staying } = unloading(
+    presentPayers(reading, attribution),
+    new Map([...whole].map(([addon, { effect }]) => [addon, effect])),
+    dependencies,
+  )
+  const asked = withoutLooseEnds(askings(reading, attribution))
+  const charges = chargesOf(reading, attribution, asked)
+  const documents = reading.requests.filter(({ type }) => type === 'document')
+  const rewritable = isRewritable(documents.at(-1))
+  const unreached: Prediction['outOfReach'] = []
+
+  /** The effect on one request: what is said of the file, or of its add-on. */
+  const effectOn = (request: RequestRecord, payer: string): PredictedEffect | undefined => {
+    const own = ofFiles.size > 0 ? namesOf(request).flatMap((name) => ofFiles.get(`${payer}\n${name}`) ?? [])[0] : undefined
+    if (own) return own
+    const effect = unloaded.get(payer)
+    if (effect) return { addon: payer, effect }
+    const said = whole.get(payer)
+    // What was to go and stays for others' sake is left as it is.
+    return said && !GOES.has(said.effect) ? said : undefined
   }
-  const gone = goneRequests(reading, attribution, unloaded, (payer) => payer in staying)
-  const skipped = [...unloaded].filter((addon) => effects.get(addon) === 'skip')
+  const on = reading.requests.map((request) => effectOn(request, attribution.requests.get(request.id)!.payer))
+  const unreachedBecause = reading.requests.map((request, index) => {
+    const effect = on[index]
+    if (!effect || request.type === 'document') return null
+    const charge = attribution.requests.get(request.id)!
+    const { by } = asked.requests[index]!
+    if (GOES.has(effect.effect)) return outOfReach(request, charge, by, effect.effect, rewritable)
+    if (effect.effect !== 'hold') return null
+    return canBeHeld(request, by) && rewritable ? null : ('it can’t wait there' as const)
+  })
+  const isTaken = (index: number) =>
+    on[index] !== undefined &&
+    GOES.has(on[index]!.effect) &&
+    reading.requests[index]!.type !== 'document' &&
+    unreachedBecause[index] === null
+  const codeEffect = (inline: number) => {
+    const payer = attribution.inlineCode[inline]?.payer
+    return payer === undefined ? undefined : (unloaded.get(payer) ?? laterEffect(whole.get(payer)))
+  }
+  const isCodeGone = (inline: number) => {
+    const effect = codeEffect(inline)
+    return effect !== undefined && GOES.has(effect) && isCodeInReach(reading.inlineCode[inline]!.bytes, effect)
+  }
+  const goes = going(asked, isTaken, isCodeGone)
+  const gone = { requests: goes, isCodeGone, isSkipped: (payer: string) => unloaded.get(payer) === 'skip' }
+  const saved = sparedWithout(charges, asked, reading, attribution, gone)
+  addSteps(saved, list, known)
+
+  const waits = (index: number) => {
+    const effect = on[index]
+    if (effect === undefined || !rewritable) return false
+    const { by } = asked.requests[index]!
+    return effect.effect === 'hold'
+      ? canBeHeld(reading.requests[index]!, by)
+      : effect.effect === 'order' && canBeReordered(reading.requests[index]!, by, effect.order ?? 'defer')
+  }
+  const isCodeLater = (inline: number) => isCodeGone(inline) || codeEffect(inline) === 'hold'
+  const goesOrWaits = going(asked, (index) => isTaken(index) || waits(index), isCodeLater)
+  const withWaiting = sparedWithout(withoutCode(charges), asked, reading, attribution, {
+    ...gone,
+    requests: goesOrWaits,
+    isCodeGone: isCodeLater,
+  })
+  const postponed = difference(withWaiting, sparedWithout(withoutCode(charges), asked, reading, attribution, gone))
+  reading.requests.forEach(({ id, url }, index) => {
+    const because = unreachedBecause[index]
+    const stays = GOES.has(on[index]?.effect ?? '') ? !goes[index] : !goesOrWaits[index]
+    if (because && stays)
+      unreached.push({ request: id, url, payer: attribution.requests.get(id)!.payer, because })
+  })
+  unreached.push(...unreachedParts(reading, attribution, unloaded))
+  const replaced = localCopies(reading, charges, asked, on, goes, known.localCopies)
   return {
-    saved: savedTolls(reading, attribution, gone, unloaded, skipped),
-    postponed: postponedTolls(reading, attribution, gone, effects, staying),
-    requests: [...gone],
+    saved: sumByPayer([...saved, ...replaced]),
+    postponed,
+    added: [...replaced, ...addedScripts(list, known.sources, documents.at(-1)?.url)],
+    requests: reading.requests.flatMap(({ id }, index) => (goes[index] ? [id] : [])),
     staying,
+    outOfReach: unreached,
+    toRehearse: list.flatMap(({ addon, setting, value, effect }) =>
+      effect === 'set' && setting !== undefined ? [{ addon, setting, value }] : [],
+    ),
   }
 }
 
-/**
- * What held add-ons load, and what only that brings in, unless it is gone altogether. Libraries stay where they are: what
- * is held will need them. Inline code stays in the page, so it is not postponed; the server works as before.
- */
-function postponedTolls(
-  reading: Reading,
-  attribution: Attribution,
-  gone: ReadonlySet<string>,
-  effects: ReadonlyMap<string, Effect>,
-  staying: Record<string, string[]>,
-): Toll[] {
-  const held = new Set([...effects].filter(([, effect]) => effect === 'hold').map(([addon]) => addon))
-  if (held.size === 0) return []
-  const later = goneRequests(reading, attribution, held, (payer) => payer in staying)
-  for (const id of gone) later.delete(id)
-  // A glued file comes when it comes; what of it is held is a part of it, and another part may be gone.
-  for (const id of attribution.shares.keys()) later.delete(id)
-  const staysOn = reading.requests.filter(({ id }) => !gone.has(id))
-  const rest = { ...reading, requests: staysOn, inlineCode: [] }
-  return savedTolls(rest, { ...attribution, inlineCode: [] }, later, held, [])
+const isMap = (effects: object): effects is ReadonlyMap<string, Effect> => effects instanceof Map
+const isWhole = ({ feature, file, setting }: PredictedEffect) =>
+  feature === undefined && file === undefined && setting === undefined
+const laterEffect = (said: PredictedEffect | undefined) => (said?.effect === 'hold' ? said.effect : undefined)
+
+/** `payer\nname of a file` → what is said of it, by itself or by a feature that it belongs to. */
+function fileEffects(
+  list: readonly PredictedEffect[],
+  features: NonNullable<PredictWith['features']>,
+): Map<string, PredictedEffect> {
+  const effects = new Map<string, PredictedEffect>()
+  for (const effect of list) {
+    const ofAddOn = effect.feature === undefined ? undefined : own(features, effect.addon)
+    const files = ofAddOn ? (own(ofAddOn, effect.feature!)?.files ?? []) : []
+    for (const file of files) effects.set(`${effect.addon}\n${canonicalEntry(file)}`, effect)
+  }
+  for (const effect of list)
+    if (effect.file !== undefined) effects.set(`${effect.addon}\n${canonicalEntry(effect.file)}`, effect)
+  return effects
 }
 
-function goneRequests(
-  reading: Reading,
-  attribution: Attribution,
-  unloaded: ReadonlySet<string>,
-  stays: (payer: string) => boolean,
-): Set<string> {
-  const gone = new Set<string>()
-  const goneUrls = new Set<string>()
-  const add = (request: RequestRecord) => {
-    gone.add(request.id)
-    goneUrls.add(request.url)
-  }
-  const payerOf = (request: RequestRecord) => attribution.requests.get(request.id)!.payer
-  for (const request of reading.requests) if (unloaded.has(payerOf(request))) add(request)
-  // What is brought in can bring in more, so go round until nothing changes; each round takes at least one request.
-  for (let changed = true; changed;) {
-    changed = false
-    for (const request of reading.requests) {
-      if (gone.has(request.id) || stays(payerOf(request)) || !broughtInBy(request, gone, goneUrls)) continue
-      add(request)
-      changed = true
-    }
-  }
-  return gone
-}
+const own = <T>(record: Record<string, T>, key: string): T | undefined =>
+  Object.hasOwn(record, key) ? record[key] : undefined
 
-function broughtInBy(request: RequestRecord, gone: ReadonlySet<string>, goneUrls: ReadonlySet<string>): boolean {
-  if (request.redirectedFrom) return gone.has(request.redirectedFrom)
-  const { initiator } = request
-  if (initiator.stack?.length) return initiator.stack.some((frame) => goneUrls.has(frame.url))
-  return initiator.url !== undefined && goneUrls.has(initiator.url)
-}
+/** Whose the host is doesn't matter here: the payer is known already. */
+const namesOf = ({ url }: RequestRecord): string[] =>
+  URL.canParse(url) ? fileNames(new URL(canonicalAddress(new URL(url))), true) : []
 
-function savedTolls(
-  reading: Reading,
-  attribution: Attribution,
-  gone: ReadonlySet<string>,
-  unloaded: ReadonlySet<string>,
-  skipped: string[],
-): Toll[] {
-  const part: Reading = {
-    ...reading,
-    requests: reading.requests.filter((request) => gone.has(request.id)),
-    inlineCode: [],
-    mainThread: [],
-    serverTiming: [],
-  }
-  const saved = new Map(tolls(part, attribution).map((toll) => [toll.payer, toll]))
-  const of = (payer: string) => saved.get(payer) ?? saved.set(payer, noToll(payer)).get(payer)!
-  // A single page's inline code goes with its add-on.
-  const idle = inlineIdle(reading)
-  reading.inlineCode.forEach((code, index) => {
-    const payer = attribution.inlineCode[index]?.payer
-    if (!payer || !unloaded.has(payer)) return
-    of(payer).decodedBytes += code.bytes
-    of(payer).idleBytes += idle[index]!
-  })
-  // Of a glued file that stays, the parts go.
-  for (const request of reading.requests) {
-    const shares = gone.has(request.id) ? undefined : attribution.shares.get(request.id)
-    if (!shares) continue
-    const use = reading.fileUse.find(({ requestId }) => requestId === request.id)
-    for (const { payer, ...bytes } of splitRequest(request, shares, use))
-      if (unloaded.has(payer)) {
-        of(payer).transferBytes += bytes.transferBytes
-        of(payer).decodedBytes += bytes.decodedBytes
-        of(payer).idleBytes += bytes.idleBytes
+/** What a feature's steps cost on the server, where the site doesn't run it. */
+function addSteps(saved: Toll[], list: readonly PredictedEffect[], { features = {}, steps = [] }: PredictWith): void {
+  for (const { addon, feature, effect } of list) {
+    if (feature === undefined || effect !== 'skip') continue
+    const ofAddOn = own(features, addon)
+    const names = new Set((ofAddOn && own(ofAddOn, feature)?.steps) ?? [])
+    const toll = noToll(addon)
+    for (const step of steps)
+      if (step.addon === addon && names.has(step.step)) {
+        toll.serverMs += step.selfMs
+        toll.queries += step.queries
+        toll.queryMs += step.queryMs
       }
+    if (toll.serverMs + toll.queries > 0) saved.push(toll)
   }
-  const goneUrls = new Set(part.requests.map((request) => request.url))
-  reading.mainThread.forEach(({ url, ms }, index) => {
-    const { payer } = attribution.mainThread[index]!
-    if (unloaded.has(payer) || goneUrls.has(url)) of(payer).mainThreadMs += ms
-  })
-  for (const toll of tolls(reading, attribution)) {
-    if (!skipped.includes(toll.payer)) continue
-    const { serverMs, queries, queryMs } = toll
-    Object.assign(of(toll.payer), { serverMs, queries, queryMs })
-  }
-  return [...saved.values()]
 }
+
+/** Parts of glued files that only the site could glue without them. */
+function unreachedParts(
+  reading: Reading,
+  attribution: Attribution,
+  unloaded: ReadonlyMap<string, Effect>,
+): Prediction['outOfReach'] {
+  return reading.requests.flatMap(({ id, url }) => {
+    const isMapped = attribution.requests.get(id)!.because.startsWith('source map')
+    const payers = new Set((attribution.shares.get(id) ?? []).map(({ payer }) => payer))
+    return [...payers].flatMap((payer) => {
+      const effect = unloaded.get(payer)
+      if (effect === undefined || (effect === 'skip' && !isMapped)) return []
+      return [{ request: id, url, payer, because: 'it is a part of a glued file' as const }]
+    })
+  })
+}
+
+/** Files that come from the site's own host instead: as many bytes, as far as anybody can know beforehand. */
+function localCopies(
+  reading: Reading,
+  charges: Charges,
+  asked: ReturnType<typeof askings>,
+  on: readonly (PredictedEffect | undefined)[],
+  goes: readonly boolean[],
+  copies: ReadonlySet<string> | undefined,
+): Toll[] {
+  return reading.requests.flatMap(({ url }, index) => {
+    const isCopied = on[index]?.effect === 'local' && !goes[index] && asked.requests[index]!.by === 'html'
+    return isCopied && (copies?.has(url) ?? true) ? charges.requests[index]! : []
+  })
+}
+
+/** Inline code stays in the page while it waits. */
+const withoutCode = (charges: Charges): Charges => ({ ...charges, inline: charges.inline.map(() => null) })
+
+function difference(all: Toll[], part: Toll[]): Toll[] {
+  const negative = part.map((toll) =>
+    Object.fromEntries(Object.entries(toll).map(([name, value]) => [name, typeof value === 'number' ? -value : value])),
+  ) as Toll[]
+  return sumByPayer([...all, ...negative]).filter(isSomething)
+}
+
+function sumByPayer(list: readonly Toll[]): Toll[] {
+  const sums = new Map<string, Toll>()
+  for (const { payer, ...figures } of list) {
+    const sum = sums.get(payer) ?? noToll(payer)
+    for (const measure of Object.keys(figures) as (keyof typeof figures)[]) sum[measure] += figures[measure]
+    sums.set(payer, sum)
+  }
+  return [...sums.values()]
+}
+
+const isSomething = ({ payer: _, ...figures }: Toll) => Object.values(figures).some((figure) => figure !== 0)
+
+export type { Dependencies } from './unloading.js'

@@ -1,0 +1,210 @@
+import { MEASURES } from '../toll/toll.js'
+import type { PageGroups } from './page-groups.js'
+import type { Dependencies } from './unloading.js'
+
+const { length: WIDTH } = MEASURES
+
+/** One page of a pack, with its payers by their numbers in the pack. */
+interface PackedPage {
+  id: number
+  payers: Int32Array
+  /** Number of lists, then of each its length and its references; one node after another. */
+  nodes: Int32Array
+  nodeCount: number
+  isTangled: boolean
+  when: Int32Array
+  figures: Float64Array
+  libraries: PackedLibrary[]
+}
+
+/** A library on a page, and who of the page needs it; numbers are places in the page's payers. */
+interface PackedLibrary {
+  at: number
+  neededBy: number[]
+  /** Nobody on the page needs it, or only libraries that nobody else needs either. */
+  isForItself: boolean
+}
+
+/** By which effect payers are unloaded. */
+export type Unloads = ReadonlyMap<string, 'skip' | 'leave-out'>
+
+const NOT = 0
+const LEFT_OUT = 1
+const SKIPPED = 2
+
+/**
+ * The groups of many pages, ready to be summed for any payers: what a rectangle of the ledger would spare is known while it is
+ * being drawn. Figures are those of `predict` over the readings, page by page.
+ */
+export class PredictionPack {
+  private readonly numbers = new Map<string, number>()
+  private readonly pages: PackedPage[] = []
+
+  constructor(pages: Iterable<{ id: number; groups: PageGroups }>, { needs, libraries }: Dependencies) {
+    const isLibrary = new Set(libraries)
+    for (const { id, groups } of pages) {
+      const { payers, nodes, isTangled } = groups
+      this.pages.push({
+        id,
+        payers: Int32Array.from(payers, (payer) => this.numberOf(payer)),
+        nodes: Int32Array.from(nodes.flatMap((lists) => [lists.length, ...lists.flatMap((list) => [list.length, ...list])])),
+        nodeCount: nodes.length,
+        isTangled,
+        when: Int32Array.from(groups.groups, ({ when }) => when),
+        figures: Float64Array.from(groups.groups.flatMap(({ figures }) => figures)),
+        libraries: packedLibraries(payers, needs, isLibrary),
+      })
+    }
+  }
+
+  private numberOf(payer: string): number {
+    const number = this.numbers.get(payer) ?? this.numbers.size
+    this.numbers.set(payer, number)
+    return number
+  }
+
+  /** Ids of its pages, in order. */
+  get pageIds(): number[] {
+    return this.pages.map(({ id }) => id)
+  }
+
+  /**
+   * What pages would be spared.
+   * @param unloads Payers that would go, and how.
+   * @param on Only these pages; all without it.
+   * @param each Is given each page's own figures, which are good until it returns.
+   * @returns A figure for each of `MEASURES`, summed over the pages.
+   */
+  spared(
+    unloads: Unloads,
+    on?: ReadonlySet<number>,
+    each?: (pageId: number, figures: Float64Array) => void,
+  ): Float64Array {
+    const ways = new Uint8Array(this.numbers.size)
+    for (const [payer, way] of unloads) {
+      const number = this.numbers.get(payer)
+      if (number !== undefined) ways[number] = way === 'skip' ? SKIPPED : LEFT_OUT
+    }
+    const sum = new Float64Array(WIDTH)
+    const own = new Float64Array(WIDTH)
+    for (const page of this.pages) {
+      if (on && !on.has(page.id)) continue
+      own.fill(0)
+      addSpared(page, ways, own)
+      for (let n = 0; n < WIDTH; n++) sum[n]! += own[n]!
+      each?.(page.id, own)
+    }
+    return sum
+  }
+}
+
+let scratch = new Uint8Array(1024)
+
+function addSpared(page: PackedPage, ways: Uint8Array, into: Float64Array): void {
+  const { payers, nodes, nodeCount, when, figures, libraries } = page
+  const refs = 2 * payers.length
+  if (scratch.length < refs + nodeCount) scratch = new Uint8Array(2 * (refs + nodeCount))
+  const gone = scratch
+  let any = 0
+  for (let n = 0; n < payers.length; n++) {
+    const way = ways[payers[n]!]!
+    any |= way
+    gone[2 * n] = way === NOT ? 0 : 1
+    gone[2 * n + 1] = way === SKIPPED ? 1 : 0
+  }
+  if (any === NOT) return
+  if (libraries.length > 0) settleLibraries(libraries, gone, payers.length)
+  gone.fill(1, refs, refs + nodeCount)
+  let changed: boolean
+  do {
+    changed = false
+    let at = 0
+    for (let node = 0; node < nodeCount; node++) {
+      let isGone = 1
+      for (let lists = nodes[at++]!; lists > 0; lists--) {
+        let hit = 0
+        for (let length = nodes[at++]!; length > 0; length--) hit |= gone[nodes[at++]!]!
+        isGone &= hit
+      }
+      if (isGone === gone[refs + node]) continue
+      gone[refs + node] = isGone
+      changed = true
+    }
+  } while (changed && page.isTangled)
+  for (let group = 0; group < when.length; group++) {
+    if (gone[when[group]!] !== 1) continue
+    const from = group * WIDTH
+    for (let n = 0; n < WIDTH; n++) into[n]! += figures[from + n]!
+  }
+}
+
+/** The same as `unloading`, over numbers: libraries stay as long as somebody who stays needs them. */
+function settleLibraries(libraries: readonly PackedLibrary[], gone: Uint8Array, payers: number): void {
+  const named = libraries.map(({ at }) => (gone[2 * at + 1] === 1 ? SKIPPED : gone[2 * at] === 1 ? LEFT_OUT : NOT))
+  for (const { at } of libraries) gone[2 * at] = 1
+  const stays = new Uint8Array(libraries.length)
+  for (let changed = true; changed;) {
+    changed = false
+    libraries.forEach(({ at, neededBy, isForItself }, n) => {
+      if (stays[n] === 1) return
+      if (!(isForItself && named[n] === NOT) && neededBy.every((payer) => gone[2 * payer] === 1)) return
+      stays[n] = 1
+      gone[2 * at] = gone[2 * at + 1] = 0
+      changed = true
+    })
+  }
+  if (payers === 0) return
+  // A library that goes with others goes their way: it is not run only where none of them is.
+  const way = libraries.map((_, n) => (stays[n] === 1 ? NOT : named[n]!))
+  const place = new Map(libraries.map(({ at }, n) => [at, n]))
+  const wayOf = (payer: number) => {
+    const library = place.get(payer)
+    return library !== undefined ? way[library]! : gone[2 * payer + 1] === 1 ? SKIPPED : gone[2 * payer] === 1 ? LEFT_OUT : NOT
+  }
+  for (let changed = true; changed;) {
+    changed = false
+    libraries.forEach(({ neededBy }, n) => {
+      if (stays[n] === 1 || named[n] !== NOT || way[n] === LEFT_OUT) return
+      const ways = neededBy.map(wayOf).filter((one) => one !== NOT)
+      const now = ways.length === 0 ? NOT : ways.every((one) => one === SKIPPED) ? SKIPPED : LEFT_OUT
+      if (now === way[n] || now === NOT) return
+      way[n] = now
+      changed = true
+    })
+  }
+  libraries.forEach(({ at }, n) => {
+    gone[2 * at] = way[n] === NOT ? 0 : 1
+    gone[2 * at + 1] = way[n] === SKIPPED ? 1 : 0
+  })
+}
+
+function packedLibraries(
+  payers: readonly string[],
+  needs: Record<string, string[]>,
+  isLibrary: ReadonlySet<string>,
+): PackedLibrary[] {
+  const place = new Map(payers.map((payer, n) => [payer, n]))
+  const neededBy = new Map<number, Set<number>>()
+  payers.forEach((payer, n) => {
+    for (const library of Object.hasOwn(needs, payer) ? needs[payer]! : []) {
+      const at = place.get(library)
+      if (at === undefined || at === n || !isLibrary.has(library)) continue
+      neededBy.set(at, (neededBy.get(at) ?? new Set()).add(n))
+    }
+  })
+  const libraries = payers.flatMap((payer, at) => (isLibrary.has(payer) ? [at] : []))
+  const reached = new Set(payers.flatMap((payer, n) => (isLibrary.has(payer) && neededBy.has(n) ? [] : [n])))
+  for (let changed = true; changed;) {
+    changed = false
+    for (const at of libraries)
+      if (!reached.has(at) && [...(neededBy.get(at) ?? [])].some((needer) => reached.has(needer))) {
+        reached.add(at)
+        changed = true
+      }
+  }
+  return libraries.map((at) => ({
+    at,
+    neededBy: [...(neededBy.get(at) ?? [])],
+    isForItself: !neededBy.has(at) || !reached.has(at),
+  }))
+}
