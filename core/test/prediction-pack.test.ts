@@ -61,6 +61,7 @@ it('gives pages one by one, and only those asked for', () => {
       const byPage = new Map<number, number[]>()
       const all = pack.spared(unloads, undefined, (id, figures) => void byPage.set(id, [...figures]))
       expect([...byPage.keys()]).toEqual(readings.map((_, id) => id))
+      expect([...pack.spared(unloads)]).toEqual([...all])
       expect([...all]).toEqual(MEASURES.map((_, n) => [...byPage.values()].reduce((sum, figures) => sum + figures[n]!, 0)))
       expect([...pack.spared(unloads, new Set([1]))]).toEqual(byPage.get(1))
     }),

@@ -155,11 +155,13 @@ describe('a pattern that may be slow', () => {
     '/{a*}+',
     '/*a*a*',
     '/:a:b:c',
+    '/(a+):x*/',
+    '/a:x+',
   ])('%s is refused', (pattern) => {
     const parsed = parseRuleFile({ format: RULES_FORMAT, rules: [rule('a', { place: { level: 'path', pattern } })] })
     expect(parsed).toMatchObject({ problems: [{ at: '/rules/0/place/pattern' }] })
   })
-  it.each(['/events/*', '/:kind/:slug', '/(\\d+)/x', '/news/:year(20\\d\\d)?', '/a{/b}?', '/(de|en)/*', '/([a-z]+)'])(
+  it.each(['/events/*', '/:kind/:slug', '/(\\d+)/x', '/news/:year(20\\d\\d)?', '/a{/b}?', '/(de|en)/*', '/([a-z]+)', '/a/:rest*'])(
     '%s is not',
     (pattern) => expect(slowPattern(pattern)).toBeNull(),
   )

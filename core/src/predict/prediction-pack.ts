@@ -12,9 +12,16 @@ interface PackedPage {
   nodes: Int32Array
   nodeCount: number
   isTangled: boolean
-  when: Int32Array
-  figures: Float64Array
+  all: PackedGroups
+  /** Those that more than one payer's going decides, or a library's. */
+  tied: PackedGroups
   libraries: PackedLibrary[]
+}
+
+interface PackedGroups {
+  when: Int32Array
+  /** Of each measure of which there is anything, a figure for each group. */
+  columns: { measure: number; values: Int32Array | Float64Array }[]
 }
 
 /** A library on a page, and who of the page needs it; numbers are places in the page's payers. */
@@ -39,22 +46,36 @@ const SKIPPED = 2
 export class PredictionPack {
   private readonly numbers = new Map<string, number>()
   private readonly pages: PackedPage[] = []
+  /** What goes with each payer alone, over all pages: by `2 * number`, and one more where it goes with `skip` only. */
+  private plain = new Float64Array(0)
 
   constructor(pages: Iterable<{ id: number; groups: PageGroups }>, { needs, libraries }: Dependencies) {
     const isLibrary = new Set(libraries)
     for (const { id, groups } of pages) {
       const { payers, nodes, isTangled } = groups
+      const isPlain = (when: number) => when < 2 * payers.length && !isLibrary.has(payers[when >> 1]!)
       this.pages.push({
         id,
         payers: Int32Array.from(payers, (payer) => this.numberOf(payer)),
         nodes: Int32Array.from(nodes.flatMap((lists) => [lists.length, ...lists.flatMap((list) => [list.length, ...list])])),
         nodeCount: nodes.length,
         isTangled,
-        when: Int32Array.from(groups.groups, ({ when }) => when),
-        figures: Float64Array.from(groups.groups.flatMap(({ figures }) => figures)),
+        all: packed(groups.groups),
+        tied: packed(groups.groups.filter(({ when }) => !isPlain(when))),
         libraries: packedLibraries(payers, needs, isLibrary),
       })
+      for (const { when, figures } of groups.groups.filter(({ when }) => isPlain(when)))
+        this.addPlain(2 * this.numberOf(payers[when >> 1]!) + (when & 1), figures)
     }
+  }
+
+  private addPlain(at: number, figures: readonly number[]): void {
+    if (this.plain.length < (at + 1) * WIDTH) {
+      const grown = new Float64Array(2 * (at + 1) * WIDTH)
+      grown.set(this.plain)
+      this.plain = grown
+    }
+    figures.forEach((figure, n) => (this.plain[at * WIDTH + n]! += figure))
   }
 
   private numberOf(payer: string): number {
@@ -87,21 +108,35 @@ export class PredictionPack {
     }
     const sum = new Float64Array(WIDTH)
     const own = new Float64Array(WIDTH)
+    if (!on && !each) {
+      for (const [payer, way] of unloads) this.takePlain(payer, way, sum)
+      for (const page of this.pages) if (page.tied.when.length > 0) addSpared(page, page.tied, ways, sum)
+      return sum
+    }
     for (const page of this.pages) {
       if (on && !on.has(page.id)) continue
       own.fill(0)
-      addSpared(page, ways, own)
+      addSpared(page, page.all, ways, own)
       for (let n = 0; n < WIDTH; n++) sum[n]! += own[n]!
       each?.(page.id, own)
     }
     return sum
   }
+
+  private takePlain(payer: string, way: 'skip' | 'leave-out', into: Float64Array): void {
+    const number = this.numbers.get(payer)
+    if (number === undefined) return
+    for (let n = 0; n < WIDTH; n++) {
+      into[n]! += this.plain[2 * number * WIDTH + n] ?? 0
+      if (way === 'skip') into[n]! += this.plain[(2 * number + 1) * WIDTH + n] ?? 0
+    }
+  }
 }
 
 let scratch = new Uint8Array(1024)
 
-function addSpared(page: PackedPage, ways: Uint8Array, into: Float64Array): void {
-  const { payers, nodes, nodeCount, when, figures, libraries } = page
+function addSpared(page: PackedPage, { when, columns }: PackedGroups, ways: Uint8Array, into: Float64Array): void {
+  const { payers, nodes, nodeCount, libraries } = page
   const refs = 2 * payers.length
   if (scratch.length < refs + nodeCount) scratch = new Uint8Array(2 * (refs + nodeCount))
   const gone = scratch
@@ -131,11 +166,30 @@ function addSpared(page: PackedPage, ways: Uint8Array, into: Float64Array): void
       changed = true
     }
   } while (changed && page.isTangled)
+  if (picked.length < when.length) picked = new Int32Array(2 * when.length)
+  let count = 0
   for (let group = 0; group < when.length; group++) {
-    if (gone[when[group]!] !== 1) continue
-    const from = group * WIDTH
-    for (let n = 0; n < WIDTH; n++) into[n]! += figures[from + n]!
+    picked[count] = group
+    count += gone[when[group]!]!
   }
+  for (const { measure, values } of columns) {
+    let sum = 0
+    for (let n = 0; n < count; n++) sum += values[picked[n]!]!
+    into[measure]! += sum
+  }
+}
+
+let picked = new Int32Array(1024)
+
+function packed(groups: PageGroups['groups']): PackedGroups {
+  const columns = MEASURES.flatMap((_, measure) => {
+    const figures = groups.map((group) => group.figures[measure]!)
+    if (figures.every((figure) => figure === 0)) return []
+    // Half as much to go through wherever whole numbers say it all.
+    const isWhole = figures.every((figure) => Number.isInteger(figure) && Math.abs(figure) < 2 ** 31)
+    return [{ measure, values: isWhole ? Int32Array.from(figures) : Float64Array.from(figures) }]
+  })
+  return { when: Int32Array.from(groups, ({ when }) => when), columns }
 }
 
 /** The same as `unloading`, over numbers: libraries stay as long as somebody who stays needs them. */

@@ -2,6 +2,8 @@ import { URLPattern } from 'urlpattern-polyfill'
 
 /** A pathname pattern of a rule, compiled once. */
 export interface PathPattern {
+  /** The first folder of every path that it fits, as `/name`; empty where that may be any. */
+  folder: string
   test(path: string): boolean
 }
 
@@ -27,7 +29,7 @@ function compile(pattern: string): PathPattern | null {
     const whole = new URLPattern({ pathname: pattern })
     // What stands before the first sign of syntax is compared first: most pages fail there, and a pattern costs a hundred times as much.
     const start = /^(?:\/[A-Za-z0-9_~-]+(?=\/))*/.exec(pattern)?.[0] ?? ''
-    return { test: (path) => path.startsWith(start) && whole.test({ pathname: path }) }
+    return { folder: /^\/[^/]*/.exec(start)?.[0] ?? '', test: (path) => path.startsWith(start) && whole.test({ pathname: path }) }
   } catch {
     return null
   }
@@ -70,8 +72,10 @@ function partsOf(pattern: string): Part[] {
       if (pattern[at + 1] === '(') continue
       const next = pattern[at + 1]
       const isFolder = before === '/' && (next === undefined || next === '/')
-      if (next === '*' || next === '+') at++
-      parts.push({ isUnbounded: !isFolder, isNested: false })
+      const repeats = next === '*' || next === '+'
+      if (repeats) at++
+      // Behind a slash it repeats folder by folder; else pieces of any length, in any number.
+      parts.push({ isUnbounded: !isFolder, isNested: repeats && before !== '/' })
     } else if (letter === '(' || letter === '{') {
       const end = endOf(pattern, at)
       const inner = pattern.slice(at + 1, end)

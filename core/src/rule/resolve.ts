@@ -1,5 +1,5 @@
 import { specificity } from './place.js'
-import { indexOf } from './rule-index.js'
+import { indexOf, type SharedRules } from './rule-index.js'
 import type { Effect, HoldUntil, Order, Rule, RulePage, Visit } from './rule.js'
 
 export interface ResolvedEffect {
@@ -27,27 +27,67 @@ export interface ResolvedEffect {
  * @param rules A list that does not change afterwards: it is taken apart once.
  */
 export function resolve(rules: readonly Rule[], page: RulePage, visit: Visit): ResolvedEffect[] {
+  const index = indexOf(rules)
+  const shared = index.sharedRules(page, visit)
+  const decided = sharedDecisions(shared)
+  const own = index.ownRules(page, visit)
+  if (own.length === 0) return decided.all.slice()
+  // Only of the add-ons that the page's own rules are for has anything to be decided anew.
+  const byAddOn = new Map<string, Rule[]>()
+  for (const rule of own) {
+    const known = byAddOn.get(rule.addon)
+    if (known) known.push(rule)
+    else byAddOn.set(rule.addon, [...(shared.byAddOn.get(rule.addon) ?? []), rule])
+  }
+  const result: ResolvedEffect[] = []
+  const anew = [...byAddOn.keys()].sort()
+  let next = 0
+  for (const addon of decided.addOns) {
+    while (next < anew.length && anew[next]! <= addon) result.push(...decideAddOn(byAddOn.get(anew[next++]!)!))
+    if (!byAddOn.has(addon)) result.push(...decided.byAddOn.get(addon)!)
+  }
+  while (next < anew.length) result.push(...decideAddOn(byAddOn.get(anew[next++]!)!))
+  return result
+}
+
+/** What rules that many pages share decide, worked out once for all of them. */
+interface SharedDecisions {
+  addOns: string[]
+  byAddOn: Map<string, ResolvedEffect[]>
+  all: ResolvedEffect[]
+}
+
+const sharedDecided = new WeakMap<SharedRules, SharedDecisions>()
+
+function sharedDecisions(shared: SharedRules): SharedDecisions {
+  const known = sharedDecided.get(shared)
+  if (known) return known
+  const addOns = [...shared.byAddOn.keys()].sort()
+  const byAddOn = new Map(addOns.map((addon) => [addon, decideAddOn(shared.byAddOn.get(addon)!)]))
+  const decided = { addOns, byAddOn, all: [...byAddOn.values()].flat() }
+  sharedDecided.set(shared, decided)
+  return decided
+}
+
+/** The effects on one add-on and its parts, the add-on before its parts. */
+function decideAddOn(rules: readonly Rule[]): ResolvedEffect[] {
   const byTarget = new Map<string, Rule[]>()
-  const ofAddOn = new Map<string, number>()
-  for (const rule of indexOf(rules).rulesFor(page, visit)) {
+  let ofAddOn = -1
+  for (const rule of rules) {
     const target = targetOf(rule)
     const list = byTarget.get(target)
     if (list) list.push(rule)
     else byTarget.set(target, [rule])
-    if (isWhole(rule)) ofAddOn.set(rule.addon, Math.max(ofAddOn.get(rule.addon) ?? -1, specificity(rule)))
+    if (isWhole(rule)) ofAddOn = Math.max(ofAddOn, specificity(rule))
   }
-  const decided: ResolvedEffect[] = []
-  // An add-on before its parts, whatever order its rules came in.
-  const inOrder = [...byTarget].sort(([a], [b]) => (a < b ? -1 : 1))
-  for (const [, candidates] of inOrder) {
+  const inOrder = byTarget.size === 1 ? [...byTarget] : [...byTarget].sort(([a], [b]) => (a < b ? -1 : 1))
+  return inOrder.flatMap(([, candidates]) => {
     const [first] = candidates
     // At the same place and condition the narrower target wins, so only what is more specific overrules it.
     const isOverruled =
-      (first!.file !== undefined || first!.feature !== undefined) &&
-      (ofAddOn.get(first!.addon) ?? -1) > highestOf(candidates)
-    if (!isOverruled) decided.push(decide(candidates))
-  }
-  return decided
+      (first!.file !== undefined || first!.feature !== undefined) && ofAddOn > highestOf(candidates)
+    return isOverruled ? [] : [decide(candidates)]
+  })
 }
 
 const isWhole = ({ feature, file, setting }: Rule) =>

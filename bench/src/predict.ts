@@ -1,0 +1,128 @@
+// What a selection of the ledger would spare: summed from the groups of 2,000 pages with 300 add-ons, beside predicting it from
+// the readings themselves.
+import {
+  attribute,
+  MEASURES,
+  median,
+  NO_SOURCES,
+  pageGroups,
+  predict,
+  PredictionPack,
+  seeded,
+  sumTolls,
+  type AttributionSources,
+  type Dependencies,
+  type Measure,
+  type Reading,
+  type RequestRecord,
+} from '@unvelt/core'
+
+const ADD_ONS = 300
+const PAGES = 2_000
+/** Pages that are read anew for the baseline; its time for all is that many times as long. */
+const PREDICTED = 40
+const ROUNDS = 9
+
+const random = seeded(20261128)
+const below = (n: number) => Math.floor(random() * n)
+const addOns = Array.from({ length: ADD_ONS }, (_, n) => `add-on-${n}`)
+const ORIGIN = 'https://site.test'
+const sources: AttributionSources = {
+  ...NO_SOURCES,
+  ownHosts: ['site.test'],
+  prefixes: addOns.map((addon) => ({ prefix: `/add-ons/${addon}/`, addon })),
+}
+const dependencies: Dependencies = {
+  needs: Object.fromEntries(addOns.slice(0, 100).map((addon, n) => [addon, [addOns[290 + (n % 10)]!]])),
+  libraries: addOns.slice(290),
+}
+const FIRST = Object.fromEntries(MEASURES.map((measure) => [measure, 0])) as Record<Measure, number>
+
+/** Each add-on loads a file by a tag; a third of them bring in another one, and some ask for one file together. */
+function madeUp(page: number): Reading {
+  const url = `${ORIGIN}/${page}`
+  const record = (id: string, part: Partial<RequestRecord>): RequestRecord => ({
+    id,
+    url,
+    method: 'GET',
+    type: 'script',
+    status: 200,
+    mimeType: '',
+    protocol: 'h2',
+    priority: 'Low',
+    startedMs: 0,
+    endedMs: 1,
+    transferBytes: 500 + below(50_000),
+    decodedBytes: 1_000 + below(100_000),
+    fromCache: false,
+    renderBlocking: false,
+    initiator: { type: 'parser', url },
+    frameUrl: url,
+    responseHeaders: {},
+    ...part,
+  })
+  const requests = [record('page', { type: 'document', initiator: { type: 'other' } })]
+  const mainThread: Reading['mainThread'] = []
+  const asked = new Set<string>()
+  addOns.forEach((addon, n) => {
+    const script = `${ORIGIN}/add-ons/${addon}/main.js`
+    const initiator = { type: 'script' as const, url: script, stack: [{ url: script, line: 0, column: 0 }] }
+    requests.push(record(`${n}`, { url: script }))
+    mainThread.push({ url: script, line: null, ms: random() * 10 })
+    if (n % 3 === 0) requests.push(record(`${n}-more`, { url: `https://far-${n}.test/x.js`, initiator }))
+    if (n % 10 !== 0) return
+    const shared = `https://shared-${below(5)}.test/lib.js`
+    requests.push(record(`${n}-lib`, { url: shared, initiator, ...(asked.has(shared) && { fromCache: true, transferBytes: 0 }) }))
+    asked.add(shared)
+  })
+  return {
+    url, finalUrl: url, title: '', requests, inlineCode: [], serverTiming: [], domElements: 1, fileUse: [], steps: [], laterUse: [],
+    companions: [], elementMakers: [], mainThread, fonts: [], traceId: null, rulesVersion: null, consoleErrors: [],
+    timings: {
+      ttfb: null, firstContentfulPaint: null, largestContentfulPaint: null, domContentLoaded: null, load: null, quiet: null,
+      totalBlockingTime: null, longestTask: null, answers: null, cumulativeLayoutShift: null,
+    },
+  } // prettier-ignore
+}
+
+const kept: { reading: Reading; attribution: ReturnType<typeof attribute> }[] = []
+let groups = 0
+const began = performance.now()
+const pages = Array.from({ length: PAGES }, (_, id) => {
+  const reading = madeUp(id)
+  const attribution = attribute(reading, sources)
+  if (id < PREDICTED) kept.push({ reading, attribution })
+  const page = pageGroups([reading], [attribution], FIRST)
+  groups += page.groups.length
+  return { id, groups: page }
+})
+console.log(`${PAGES} pages worked out into ${groups} groups in ${((performance.now() - began) / 1000).toFixed(1)} s`)
+const pack = new PredictionPack(pages, dependencies)
+
+const fast: number[] = []
+const half: number[] = []
+const slow: number[] = []
+for (let round = -1; round < ROUNDS; round++) {
+  const unloads = new Map(addOns.filter(() => random() < 0.5).map((addon) => [addon, random() < 0.5 ? ('skip' as const) : ('leave-out' as const)]))
+  let start = performance.now()
+  const summed = pack.spared(unloads)
+  if (round >= 0) fast.push(performance.now() - start)
+  const some = new Set(pack.pageIds.filter(() => random() < 0.5))
+  start = performance.now()
+  pack.spared(unloads, some)
+  if (round >= 0) half.push(performance.now() - start)
+  start = performance.now()
+  const expected = kept.map(({ reading, attribution }) => sumTolls(predict(reading, attribution, unloads, dependencies).saved))
+  if (round >= 0) slow.push(((performance.now() - start) * PAGES) / PREDICTED)
+  const same = pack.spared(unloads, new Set(kept.keys()))
+  MEASURES.forEach((measure, n) => {
+    const should = expected.reduce((sum, toll) => sum + toll[measure], 0)
+    if (Math.abs(same[n]! - should) > 1e-6 * Math.max(1, should)) throw new Error(`${measure}: ${same[n]} is not ${should}`)
+  })
+  if (summed[0] === 0) throw new Error('nothing was summed')
+}
+const middle = median(fast)
+console.log(
+  `any selection over ${PAGES} pages: median ${middle.toFixed(1)} ms, the slowest ${Math.max(...fast).toFixed(1)} ms (goal 50); over half of them, picked at random, ${median(half).toFixed(1)} ms; from the readings ${(median(slow) / 1000).toFixed(1)} s, by ${PREDICTED} of them`,
+)
+console.log(`predict ratio=${(median(slow) / middle).toFixed(0)} goal=1000`)
