@@ -72,7 +72,9 @@ function madeUp(page: number): Reading {
     if (n % 3 === 0) requests.push(record(`${n}-more`, { url: `https://far-${n}.test/x.js`, initiator }))
     if (n % 10 !== 0) return
     const shared = `https://shared-${below(5)}.test/lib.js`
-    requests.push(record(`${n}-lib`, { url: shared, initiator, ...(asked.has(shared) && { fromCache: true, transferBytes: 0 }) }))
+    requests.push(
+      record(`${n}-lib`, { url: shared, initiator, ...(asked.has(shared) && { fromCache: true, transferBytes: 0 }) }),
+    )
     asked.add(shared)
   })
   return {
@@ -103,7 +105,11 @@ const fast: number[] = []
 const half: number[] = []
 const slow: number[] = []
 for (let round = -1; round < ROUNDS; round++) {
-  const unloads = new Map(addOns.filter(() => random() < 0.5).map((addon) => [addon, random() < 0.5 ? ('skip' as const) : ('leave-out' as const)]))
+  const unloads = new Map(
+    addOns
+      .filter(() => random() < 0.5)
+      .map((addon) => [addon, random() < 0.5 ? ('skip' as const) : ('leave-out' as const)]),
+  )
   let start = performance.now()
   const summed = pack.spared(unloads)
   if (round >= 0) fast.push(performance.now() - start)
@@ -112,12 +118,15 @@ for (let round = -1; round < ROUNDS; round++) {
   pack.spared(unloads, some)
   if (round >= 0) half.push(performance.now() - start)
   start = performance.now()
-  const expected = kept.map(({ reading, attribution }) => sumTolls(predict(reading, attribution, unloads, dependencies).saved))
+  const expected = kept.map(({ reading, attribution }) =>
+    sumTolls(predict(reading, attribution, unloads, dependencies).saved),
+  )
   if (round >= 0) slow.push(((performance.now() - start) * PAGES) / PREDICTED)
   const same = pack.spared(unloads, new Set(kept.keys()))
   MEASURES.forEach((measure, n) => {
     const should = expected.reduce((sum, toll) => sum + toll[measure], 0)
-    if (Math.abs(same[n]! - should) > 1e-6 * Math.max(1, should)) throw new Error(`${measure}: ${same[n]} is not ${should}`)
+    if (Math.abs(same[n]! - should) > 1e-6 * Math.max(1, should))
+      throw new Error(`${measure}: ${same[n]} is not ${should}`)
   })
   if (summed[0] === 0) throw new Error('nothing was summed')
 }

@@ -20,7 +20,8 @@ const pages: RulePage[] = Array.from({ length: PAGES }, (_, n) => ({
 function place(n: number): Place {
   const of = n % 10
   if (of < 5) return { level: 'page', path: pages[below(PAGES)]!.path }
-  if (of < 7) return { level: 'path', pattern: n % 3 === 0 ? `/${SECTIONS[below(400)]}/:page` : `/${SECTIONS[below(400)]}/*` }
+  if (of < 7)
+    return { level: 'path', pattern: n % 3 === 0 ? `/${SECTIONS[below(400)]}/:page` : `/${SECTIONS[below(400)]}/*` }
   if (of === 7) return { level: 'set', paths: Array.from({ length: 20 }, () => pages[below(PAGES)]!.path) }
   if (of === 8) return { level: 'kind', kind: KINDS[below(KINDS.length)]! }
   return n % 20 === 9 ? { level: 'area', area: 'public' } : { level: 'page', path: pages[below(PAGES)]!.path }

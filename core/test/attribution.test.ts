@@ -1,4 +1,11 @@
-import { attribute, NO_SOURCES, registrableDomain, type AttributionSources, type RequestRecord } from '../src/index.js'
+import {
+  attribute,
+  NO_SOURCES,
+  registrableDomain,
+  withKnownCallers,
+  type AttributionSources,
+  type RequestRecord,
+} from '../src/index.js'
 import { reading, record } from './reading-arbitrary.js'
 
 const page = record('page', { url: 'https://site.test/', type: 'document' })
@@ -123,3 +130,82 @@ describe('registrableDomain', () => {
 function byScript(url: string, line = 0) {
   return { type: 'script' as const, url, line, stack: [{ url, line, column: 0 }] }
 }
+
+describe('where nobody tells whose a file is', () => {
+  const plain = { ...NO_SOURCES, ownHosts: ['site.test'], byOwnFolders: true }
+  const own = (id: string, path: string, part: Partial<RequestRecord> = {}) =>
+    record(id, { url: `https://site.test${path}`, ...part })
+  const payers = (requests: RequestRecord[], known: AttributionSources = plain) => {
+    const charged = attribute(reading([page, ...requests]), known).requests
+    return requests.map(({ id }) => charged.get(id)!.payer)
+  }
+
+  it('pictures that a script puts in are that script’s, and those beside code its folder’s', () => {
+    const script = 'https://site.test/mods/walks/w.js'
+    const stack = [{ url: script, line: 0, column: 0 }]
+    expect(
+      payers([
+        own('w', '/mods/walks/w.js'),
+        own('put-in', '/media/x.png', { type: 'picture', initiator: { type: 'script', url: script, stack } }),
+        own('beside', '/mods/walks/y.png', { type: 'picture' }),
+        own('shown', '/media/z.png', { type: 'picture' }),
+        record('ping', { url: 'https://site.test/p', type: 'ping', initiator: { type: 'script', url: script, stack } }),
+      ]),
+    ).toEqual(['own:/mods/walks/', 'own:/mods/walks/', 'own:/mods/walks/', 'content', 'own:/mods/walks/'])
+  })
+
+  it('a library asks on behalf of its caller, and for itself where there is none', () => {
+    const frame = (path: string) => ({ url: `https://site.test${path}`, line: 0, column: 0 })
+    const asks = (id: string, ...stack: string[]) =>
+      record(id, { url: `https://far.test/${id}`, initiator: { type: 'script', stack: stack.map(frame) } })
+    const known = { ...sources, libraries: ['lib'] }
+    const files = [own('lib', '/lib.js'), own('form', '/add-ons/form/f.js')]
+    expect(
+      payers([...files, asks('a', '/lib.js', '/add-ons/form/f.js'), asks('b', '/lib.js')], known).slice(2),
+    ).toEqual(['form', 'lib'])
+  })
+
+  it.each([
+    ['https://SITE.test:443/lib.js', 'lib'],
+    ['https://site.test./lib.js', 'lib'],
+    ['https://site.test//add-ons//form/x.js', 'form'],
+    ['https://site.test/add-ons/%66orm/x.js', 'form'],
+    ['https://site.test/add-ons/form%2fx.js', 'common'],
+    ['https://site.test/lib.js#part', 'lib'],
+  ])('%s is %s’s', (url, payer) => expect(payers([record('r', { url })], sources)).toEqual([payer]))
+
+  it('what one repeat has learnt of who asks holds for the others', () => {
+    const picture = (initiator: RequestRecord['initiator']) => own('p', '/media/x.png', { type: 'picture', initiator })
+    const silent = { type: 'parser' as const, url: 'https://site.test/' }
+    const told = {
+      type: 'script' as const,
+      url: 'https://site.test/lib.js',
+      stack: [{ url: 'https://site.test/lib.js', line: 0, column: 0 }],
+    }
+    const [first, second, third] = withKnownCallers([
+      reading([page, picture(silent)]),
+      reading([page, picture(told)]),
+      reading([page]),
+    ])
+    expect([first!.requests[1]!.initiator, second!.requests[1]!.initiator, third!.requests.length]).toEqual([
+      told,
+      told,
+      1,
+    ])
+    expect(withKnownCallers([reading([page, picture(silent)])])[0]!.requests[1]!.initiator).toEqual(silent)
+  })
+
+  it('main-thread time in code that shares a line is told apart by columns', () => {
+    const code = (startColumn: number, elementId: string | null) => ({ type: 'script' as const, elementId, hash: '', bytes: 1, startLine: 0, endLine: 0, startColumn, endColumn: startColumn + 9 }) // prettier-ignore
+    const read = reading([page], {
+      inlineCode: [code(0, null), code(10, 'greeting')],
+      mainThread: [4, 14].map((column) => ({ url: page.url, line: 0, column, ms: 1 })),
+    })
+    expect(attribute(read, sources).mainThread.map(({ payer }) => payer)).toEqual(['content', 'snippet'])
+  })
+
+  it('a chain of any length is charged to who began it', () => {
+    const chain = Array.from({ length: 20_000 }, (_, n) => record(`c${n}`, { url: `https://far.test/${n}`, initiator: { type: 'script', url: n === 0 ? 'https://site.test/lib.js' : `https://far.test/${n - 1}` } })) // prettier-ignore
+    expect(payers([own('lib', '/lib.js'), ...chain].reverse(), sources)[0]).toBe('lib')
+  })
+})

@@ -1,5 +1,15 @@
 import fc from 'fast-check'
-import { HarProblem, HarReader, JsonItems, JsonProblem, toHar, type JsonItem, type Reading } from '../src/index.js'
+import {
+  attribute,
+  HarProblem,
+  HarReader,
+  JsonItems,
+  JsonProblem,
+  NO_SOURCES,
+  toHar,
+  type JsonItem,
+  type Reading,
+} from '../src/index.js'
 import { anyReading, reading, record } from './reading-arbitrary.js'
 
 const bytesOf = (text: string) => new TextEncoder().encode(text)
@@ -149,5 +159,167 @@ describe('HAR', () => {
   ])('with %s is refused with the place', (_, text, sentence) => {
     expect(() => read(text)).toThrow(HarProblem)
     expect(() => read(text)).toThrow(sentence)
+  })
+})
+
+/** A file of one page with these entries. */
+const harOf = (...entries: object[]) => {
+  const reader = new HarReader()
+  reader.push(bytesOf(JSON.stringify({ log: { entries } })))
+  return reader.end()[0]!
+}
+const entry = (part: { response?: object; request?: object } & Record<string, unknown> = {}) => ({
+  startedDateTime: '2026-01-01T00:00:00Z',
+  time: 5,
+  ...part,
+  request: { method: 'GET', url: 'https://a.test/', ...part.request },
+  response: {
+    status: 200,
+    headers: [],
+    _transferSize: 500,
+    ...part.response,
+    content: { size: 9, mimeType: 'text/html', ...(part.response as { content?: object })?.content },
+  },
+})
+const header = (name: string, value: string) => ({ name, value })
+
+describe('a HAR entry', () => {
+  it.each([
+    ['a text that is null', { response: { content: { text: null } } }, 'response.content.text'],
+    ['a size that is a text', { response: { content: { size: 'x' } } }, 'response.content.size'],
+    ['a stack without frames', { _initiator: { type: 'script', stack: {} } }, '_initiator.stack.callFrames'],
+    [
+      'a frame’s parent of the wrong kind',
+      { _initiator: { stack: { callFrames: [], parent: { callFrames: [{ url: 5 }] } } } },
+      '_initiator.stack.parent.callFrames[0].url',
+    ],
+    ['a priority that is a number', { _priority: 1 }, '_priority'],
+    ['a wait that is a text', { timings: { wait: 'x' } }, 'timings.wait'],
+    ['a header that is a text', { response: { headers: ['x'] } }, 'response.headers[0]'],
+    ['a date that is a number', { startedDateTime: 5 }, 'startedDateTime'],
+  ])('with %s is refused with its place', (_, part, place) =>
+    expect(() => harOf(entry(part))).toThrow(
+      new RegExp(`^log\\.entries\\[0\\]\\.${place.replace(/[.[\]]/g, '\\$&')}: expected`),
+    ),
+  )
+
+  it('joins several headers of one name where they are a list, and takes the first of others', () => {
+    const { requests, serverTiming } = harOf(
+      entry({
+        response: {
+          headers: [
+            header('Server-Timing', 'total;dur=100'),
+            header('server-timing', 'addon.form;dur=30'),
+            header('Cache-Control', 'max-age=3600'),
+            header('cache-control', 'public'),
+            header('etag', 'a'),
+            header('etag', 'b'),
+          ],
+        },
+      }),
+    )
+    expect(serverTiming.map(({ name, duration }) => [name, duration])).toEqual([['total', 100], ['addon.form', 30]]) // prettier-ignore
+    expect(requests[0]!.responseHeaders).toMatchObject({ 'cache-control': 'max-age=3600, public', etag: 'a' })
+  })
+
+  it('came from the cache only where somebody says so or nothing else fits', () => {
+    const cached = (part: Record<string, unknown>) => harOf(entry(part)).requests[0]!.fromCache
+    const held = { cache: { beforeRequest: { hitCount: 1 } } }
+    expect(cached({ _fromCache: null })).toBe(false)
+    expect(cached({ _fromCache: 'disk' })).toBe(true)
+    expect(cached({ ...held, response: { status: 304 } })).toBe(false)
+    expect(cached({ ...held, response: { _transferSize: 0 } })).toBe(true)
+    expect(cached(held)).toBe(false)
+  })
+
+  it('whose size on the wire nobody noted says so', () => {
+    const sizes = (response: object) => harOf(entry({ response: { _transferSize: -1, ...response } })).requests[0]!
+    expect(sizes({ bodySize: -1 })).toMatchObject({ transferBytes: 0, sizeUnknown: true })
+    expect(sizes({ headersSize: 100, bodySize: -1 }).sizeUnknown).toBe(true)
+    expect(sizes({ headersSize: 100, bodySize: 50 })).toMatchObject({ transferBytes: 150 })
+    expect(sizes({ bodySize: 50 }).sizeUnknown).toBeUndefined()
+  })
+
+  it('redirects by its headers alone, and to what has a fragment', () => {
+    const to = (part: object) =>
+      harOf(entry(), entry({ request: { url: 'https://b.test/1' }, response: { status: 302, ...part } }), entry({ request: { url: 'https://c.test/2' } })).requests[2]!.redirectedFrom // prettier-ignore
+    expect(to({ redirectURL: 'https://c.test/2#x' })).toBe('har-1')
+    expect(to({ headers: [header('Location', 'https://c.test/2')] })).toBe('har-1')
+    expect(to({ redirectURL: '' })).toBeUndefined()
+  })
+
+  it('is read or refused with a place, however it is spoilt, and no figure of it is nonsense', () => {
+    const whole = entry({
+      _initiator: {
+        type: 'script',
+        url: 'https://a.test/x.js',
+        lineNumber: 3,
+        stack: { callFrames: [{ url: 'https://a.test/x.js', lineNumber: 3, columnNumber: 0 }] },
+      },
+      _priority: 'High',
+      _resourceType: 'script',
+      timings: { wait: 2 },
+      cache: {},
+      response: {
+        httpVersion: 'h2',
+        redirectURL: '',
+        headersSize: 5,
+        bodySize: 9,
+        headers: [header('age', '1')],
+        content: { text: '<p>' },
+      },
+    })
+    const places = (value: unknown, path: string[] = []): string[][] =>
+      typeof value === 'object' && value !== null
+        ? Object.entries(value).flatMap(([key, inner]) => [[...path, key], ...places(inner, [...path, key])])
+        : []
+    const junk = fc.constantFrom<unknown>(
+      null,
+      5,
+      -7,
+      'x',
+      '',
+      true,
+      [],
+      {},
+      ['x'],
+      { valueOf: 1 },
+      1e300,
+      'constructor',
+      '__proto__',
+      'https://x',
+    )
+    fc.assert(
+      fc.property(fc.constantFrom(...places(whole)), junk, fc.boolean(), (path, value, removes) => {
+        const spoilt = structuredClone(whole) as unknown as Record<string, unknown>
+        const parent = path.slice(0, -1).reduce((at, key) => at[key] as Record<string, unknown>, spoilt)
+        if (removes) delete parent[path.at(-1)!]
+        else parent[path.at(-1)!] = value
+        try {
+          const one = harOf(entry(), spoilt)
+          for (const { startedMs, transferBytes, decodedBytes, type, mimeType } of one.requests) {
+            for (const figure of [startedMs, transferBytes, decodedBytes]) expect(figure).toBeGreaterThanOrEqual(0)
+            expect([typeof type, typeof mimeType]).toEqual(['string', 'string'])
+          }
+          attribute(one, NO_SOURCES)
+        } catch (error) {
+          if (!(error instanceof HarProblem)) throw error
+          expect(error.at).toMatch(/^log\.entries\[1\]/)
+        }
+      }),
+      { numRuns: 2_000 },
+    )
+  })
+})
+
+describe('a HAR file', () => {
+  it('of many requests without a document, or in a chain told backwards, is read all the same', () => {
+    const many = Array.from({ length: 20_000 }, (_, n) => entry({ request: { url: `https://a.test/${n}` }, response: { content: { mimeType: 'application/javascript' } }, ...(n > 0 && { _initiator: { type: 'script', url: `https://a.test/${n - 1}` } }) })) // prettier-ignore
+    const one = harOf(...many.reverse())
+    expect(attribute(one, NO_SOURCES).requests.size).toBe(20_000)
+  })
+  it('that is too deep is refused', () => {
+    const reader = new HarReader()
+    expect(() => reader.push(bytesOf('[{"a":'.repeat(20_000)))).toThrow(JsonProblem)
   })
 })

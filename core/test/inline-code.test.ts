@@ -25,7 +25,9 @@ it('knows pasted code again whatever stands around it', () => {
 it('tells code that shares a line apart by its columns', () => {
   const html = '<p><script>other()</script><script id=snip>load()</script>'
   const at = inlineAt(findInlineCode(html))
-  expect([at(0, html.indexOf('other')), at(0, html.indexOf('load')), at(0, 0), at(0), at(1, 3)]).toEqual([0, 1, -1, -1, -1])
+  expect([at(0, html.indexOf('other')), at(0, html.indexOf('load')), at(0, 0), at(0), at(1, 3)]).toEqual([
+    0, 1, -1, -1, -1,
+  ])
   // Without columns, a line that two pieces share says nothing, and one that a single piece has says all.
   const old = (lines: [number, number][]) =>
     inlineAt(lines.map(([startLine, endLine]) => ({ startLine, endLine }) as InlineCode))
@@ -64,11 +66,14 @@ it('finds what a parser with a tree finds', () => {
     'größe', '<template>', '</template>', '<div title="<script>">', '<textarea>', '</textarea>', '<title>', '</title>', '<head>', '<body>', ' ',
   ) // prettier-ignore
   fc.assert(
-    fc.property(fc.array(part, { maxLength: 14 }).map((parts) => `${parts.join('')}</style></script>`), (html) => {
-      const ours = findInlineCode(html).map(({ type: _, bytes: __, ...rest }) => rest)
-      expect(ours).toMatchObject(byTree(html) as object[])
-      expect(ours).toHaveLength(byTree(html).length)
-    }),
+    fc.property(
+      fc.array(part, { maxLength: 14 }).map((parts) => `${parts.join('')}</style></script>`),
+      (html) => {
+        const ours = findInlineCode(html).map(({ type: _, bytes: __, ...rest }) => rest)
+        expect(ours).toMatchObject(byTree(html) as object[])
+        expect(ours).toHaveLength(byTree(html).length)
+      },
+    ),
     { numRuns: 1_500 },
   )
 })

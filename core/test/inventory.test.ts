@@ -84,3 +84,30 @@ it('tolls of single files add up to what was transferred and asked for, each add
       },
     ),
   ))
+
+describe('what a CycloneDX document calls its components', () => {
+  const slugs = (components: unknown) => fromCycloneDx({ bomFormat: 'CycloneDX', components }).map(({ slug }) => slug)
+  it.each([
+    ['a slug of our own export', [{ name: 'N', 'bom-ref': 'a_b' }], ['a_b']],
+    [
+      'components in components',
+      [{ name: 'A', components: [{ name: 'B', components: [{ name: 'C' }] }] }, { name: 'D' }],
+      ['a', 'b', 'c', 'd'],
+    ],
+    ['names that come out alike', [{ name: 'Foo!' }, { name: 'Foo?' }, { name: 'foo-2' }], ['foo', 'foo-2', 'foo-2-2']],
+    ['keys that every object has', [{ name: 'constructor' }, { name: '__proto__' }], ['constructor', 'proto']],
+  ])('%s', (_, components, expected) => expect(slugs(components)).toEqual(expected))
+
+  it('tells names without Latin letters apart', () => {
+    const [gallery, form, shop] = slugs([{ name: 'Галерея' }, { name: 'Form' }, { name: '商店' }])
+    expect(form).toBe('form')
+    expect([gallery, shop].every((slug) => /^entry-[0-9a-f]{8}$/.test(slug!))).toBe(true)
+    expect(gallery).not.toBe(shop)
+  })
+
+  it('refuses what lies too deep', () => {
+    let nested: object = { name: 'x' }
+    for (let n = 0; n < 30; n++) nested = { name: 'x', components: [nested] }
+    expect(() => slugs([nested])).toThrow(/lists in each other/)
+  })
+})

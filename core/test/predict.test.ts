@@ -133,7 +133,12 @@ describe('what several ask for', () => {
     file('slider', 'slider', { transferBytes: 7_000 }),
     record('net', { url: SHARED, transferBytes: 90_000, initiator: by(FORM) }),
     record('style', { url: STYLE, type: 'style', transferBytes: 20_000, initiator: by(SHARED) }),
-    record('font', { url: 'https://far.test/f.woff2', type: 'font', transferBytes: 1_000, initiator: { type: 'parser', url: STYLE } }),
+    record('font', {
+      url: 'https://far.test/f.woff2',
+      type: 'font',
+      transferBytes: 1_000,
+      initiator: { type: 'parser', url: STYLE },
+    }),
     record('memory', { url: SHARED, transferBytes: 0, fromCache: true, initiator: by(SLIDER) }),
   ]
   const without = (effects: [string, Effect][], requests = asked) => {
@@ -170,7 +175,12 @@ describe('what several ask for', () => {
     ]
     expect(without([['form', 'leave-out']], circle)).toMatchObject({ bytes: 5_030, requests: 3 })
     // A recording that has lost who began it says nothing of what would go.
-    expect(without([['form', 'leave-out']], circle.filter(({ id }) => id !== 'a' && id !== 'form')).bytes).toBe(0)
+    expect(
+      without(
+        [['form', 'leave-out']],
+        circle.filter(({ id }) => id !== 'a' && id !== 'form'),
+      ).bytes,
+    ).toBe(0)
   })
 })
 
@@ -185,7 +195,12 @@ describe('what no mechanism reaches', () => {
     file('tag', 'form'),
   ])
   it('is named with its place and counts nowhere', () => {
-    const { saved, requests, outOfReach } = predict(one, attribute(one, sources), new Map([['form', 'leave-out']]), NONE)
+    const { saved, requests, outOfReach } = predict(
+      one,
+      attribute(one, sources),
+      new Map([['form', 'leave-out']]),
+      NONE,
+    )
     expect([sumTolls(saved).requests, requests]).toEqual([1, ['tag']])
     expect(outOfReach.map(({ request, payer, because }) => [request, payer, because])).toEqual([
       ['picture', 'form', 'a stylesheet names it'],
@@ -252,7 +267,10 @@ describe('every target and effect', () => {
   })
 
   it('what goes is not held as well, and whatever a slug is called', () => {
-    const named = { ...sources, prefixes: [...sources.prefixes, { prefix: '/add-ons/constructor/', addon: 'constructor' }] }
+    const named = {
+      ...sources,
+      prefixes: [...sources.prefixes, { prefix: '/add-ons/constructor/', addon: 'constructor' }],
+    }
     const one = reading([record('page', { url: 'https://site.test/', type: 'document' }), file('x', 'constructor'), file('lib', 'lib')]) // prettier-ignore
     const needs = { needs: { x: ['lib'] }, libraries: ['lib'] }
     expect(predict(one, attribute(one, named), new Map([['constructor', 'skip']]), needs).requests).toEqual(['x'])
@@ -308,7 +326,10 @@ function load({ tags, asks }: MadeUp, without: ReadonlySet<string>) {
         fromCache: loaded.has(n),
         transferBytes: loaded.has(n) ? 0 : 100 + n,
         decodedBytes: 1_000 + n,
-        initiator: by === null || isStyle ? { type: 'parser', url } : { type: 'script', url, stack: [{ url, line: 0, column: 0 }] },
+        initiator:
+          by === null || isStyle
+            ? { type: 'parser', url }
+            : { type: 'script', url, stack: [{ url, line: 0, column: 0 }] },
       }),
     )
     if (loaded.has(n)) continue

@@ -29,23 +29,31 @@ const anyDependencies: fc.Arbitrary<Dependencies> = fc.record({
 
 it('sums to what is predicted from the reading, whatever payers go and how', () => {
   fc.assert(
-    fc.property(anyReading, anySources, anyDependencies, fc.infiniteStream(fc.nat(3)), (reading, sources, dependencies, drawn) => {
-      const charged = attribute(reading, sources)
-      const pack = new PredictionPack([{ id: 7, groups: groupsOf(reading, sources) }], dependencies)
-      const payers = [...presentPayers(reading, charged)].sort()
-      for (let round = 0; round < 4; round++) {
-        const unloads = new Map(
-          payers.flatMap((payer): [string, 'skip' | 'leave-out'][] => {
-            const draw = drawn.next().value
-            return draw > 1 ? [[payer, draw === 2 ? 'skip' : 'leave-out']] : []
-          }),
-        )
-        const { saved } = predict(reading, charged, unloads, dependencies)
-        const summed = pack.spared(unloads)
-        const expected = sumTolls(saved)
-        MEASURES.forEach((measure, n) => expect([measure, summed[n]]).toEqual([measure, expect.closeTo(expected[measure], 6)]))
-      }
-    }),
+    fc.property(
+      anyReading,
+      anySources,
+      anyDependencies,
+      fc.infiniteStream(fc.nat(3)),
+      (reading, sources, dependencies, drawn) => {
+        const charged = attribute(reading, sources)
+        const pack = new PredictionPack([{ id: 7, groups: groupsOf(reading, sources) }], dependencies)
+        const payers = [...presentPayers(reading, charged)].sort()
+        for (let round = 0; round < 4; round++) {
+          const unloads = new Map(
+            payers.flatMap((payer): [string, 'skip' | 'leave-out'][] => {
+              const draw = drawn.next().value
+              return draw > 1 ? [[payer, draw === 2 ? 'skip' : 'leave-out']] : []
+            }),
+          )
+          const { saved } = predict(reading, charged, unloads, dependencies)
+          const summed = pack.spared(unloads)
+          const expected = sumTolls(saved)
+          MEASURES.forEach((measure, n) =>
+            expect([measure, summed[n]]).toEqual([measure, expect.closeTo(expected[measure], 6)]),
+          )
+        }
+      },
+    ),
     { numRuns: 600 },
   )
 })
@@ -62,7 +70,9 @@ it('gives pages one by one, and only those asked for', () => {
       const all = pack.spared(unloads, undefined, (id, figures) => void byPage.set(id, [...figures]))
       expect([...byPage.keys()]).toEqual(readings.map((_, id) => id))
       expect([...pack.spared(unloads)]).toEqual([...all])
-      expect([...all]).toEqual(MEASURES.map((_, n) => [...byPage.values()].reduce((sum, figures) => sum + figures[n]!, 0)))
+      expect([...all]).toEqual(
+        MEASURES.map((_, n) => [...byPage.values()].reduce((sum, figures) => sum + figures[n]!, 0)),
+      )
       expect([...pack.spared(unloads, new Set([1]))]).toEqual(byPage.get(1))
     }),
   )
@@ -70,18 +80,23 @@ it('gives pages one by one, and only those asked for', () => {
 
 it('spares nothing for nobody, and never less for more', () => {
   fc.assert(
-    fc.property(anyReading, anySources, fc.subarray(['a', 'b', 'counter', 'lib', 'snippet', 'content']), (reading, sources, payers) => {
-      const pack = new PredictionPack([{ id: 1, groups: groupsOf(reading, sources) }], { needs: {}, libraries: [] })
-      expect([...pack.spared(new Map())]).toEqual(MEASURES.map(() => 0))
-      let before = pack.spared(new Map())
-      payers.forEach((_, n) => {
-        const now = pack.spared(new Map(payers.slice(0, n + 1).map((payer) => [payer, 'skip' as const])))
-        for (const measure of ['requests', 'transferBytes', 'mainThreadMs'] as const) {
-          const at = MEASURES.indexOf(measure)
-          expect(now[at]! + 1e-6).toBeGreaterThanOrEqual(before[at]!)
-        }
-        before = now
-      })
-    }),
+    fc.property(
+      anyReading,
+      anySources,
+      fc.subarray(['a', 'b', 'counter', 'lib', 'snippet', 'content']),
+      (reading, sources, payers) => {
+        const pack = new PredictionPack([{ id: 1, groups: groupsOf(reading, sources) }], { needs: {}, libraries: [] })
+        expect([...pack.spared(new Map())]).toEqual(MEASURES.map(() => 0))
+        let before = pack.spared(new Map())
+        payers.forEach((_, n) => {
+          const now = pack.spared(new Map(payers.slice(0, n + 1).map((payer) => [payer, 'skip' as const])))
+          for (const measure of ['requests', 'transferBytes', 'mainThreadMs'] as const) {
+            const at = MEASURES.indexOf(measure)
+            expect(now[at]! + 1e-6).toBeGreaterThanOrEqual(before[at]!)
+          }
+          before = now
+        })
+      },
+    ),
   )
 })

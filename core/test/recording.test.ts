@@ -47,3 +47,8 @@ describe('a recording', () => {
     )
   })
 })
+
+it('a recording of something done within a frame is refused with the place', () =>
+  expect(readRecording({ steps: [{ type: 'click', selectors: [['#a']], frame: [0] }] })).toMatchObject({
+    problems: [{ at: '/steps/0/frame' }],
+  }))

@@ -69,7 +69,10 @@ const PLACES: [html: string, left: string][] = [
   [`<svg><script href=${X}></script></svg>`, '<svg></svg>'],
   [`<svg><image href=${X} /></svg>`, '<svg><image  /></svg>'],
   [`<svg><use xlink:href=${X}#a></use></svg>`, '<svg><use ></use></svg>'],
-  [`<style>@import "${X}"; p{background:url(${X})}</style>`, '<style>@import "data:,"; p{background:url("data:,")}</style>'],
+  [
+    `<style>@import "${X}"; p{background:url(${X})}</style>`,
+    '<style>@import "data:,"; p{background:url("data:,")}</style>',
+  ],
   [`<p style="background:url(${X}) red">`, '<p style="background:url(&quot;data:,&quot;) red">'],
 ]
 
@@ -87,7 +90,9 @@ describe('every place of an address', () => {
   })
 
   it.each(PLACES.filter(([html]) => !/<svg><script/.test(html)))('loads the local copy instead: %s', (html) => {
-    const out = rewrite(html, [effect('form', { effect: 'local' })], { copies: { [`https://site.test${X}`]: '/copy/x' } })
+    const out = rewrite(html, [effect('form', { effect: 'local' })], {
+      copies: { [`https://site.test${X}`]: '/copy/x' },
+    })
     expect(out).not.toContain(X)
     expect(out).toContain('/copy/x')
   })
@@ -117,7 +122,9 @@ describe('an address', () => {
   it('counts once, however often its attribute stands there', () => {
     const twice = (tag: string, rule: ResolvedEffect) => rewrite(tag, [rule])
     expect(twice(`<iframe src=${X} src=${X}></iframe>`, until('idle'))).not.toMatch(/\ssrc/)
-    expect(twice(`<script async src=${X} async>`, effect('form', { effect: 'order', order: 'defer' }))).not.toMatch('async')
+    expect(twice(`<script async src=${X} async>`, effect('form', { effect: 'order', order: 'defer' }))).not.toMatch(
+      'async',
+    )
     expect(twice(`<img src=/o.png src=${X}>`, effect('form'))).toBe(`<img src=/o.png src=${X}>`)
   })
 
@@ -149,9 +156,17 @@ describe('pasted code', () => {
 
 describe('SVG', () => {
   it.each([
-    ['a self-closed style of the add-on', '<svg><style id="setup"/><circle/></svg><p>rest', '<svg><circle/></svg><p>rest'],
+    [
+      'a self-closed style of the add-on',
+      '<svg><style id="setup"/><circle/></svg><p>rest',
+      '<svg><circle/></svg><p>rest',
+    ],
     ['a self-closed script', `<svg><script href="${X}"/></svg><p>rest`, '<svg></svg><p>rest'],
-    ['a script that never ends', `<svg><script href="${X}"><p>rest<script src=/x.js></script>`, '<svg><p>rest<script src=/x.js></script>'],
+    [
+      'a script that never ends',
+      `<svg><script href="${X}"><p>rest<script src=/x.js></script>`,
+      '<svg><p>rest<script src=/x.js></script>',
+    ],
     ['a script with things in it', `<svg><script href="${X}">a<g/>b</script><g/></svg>`, '<svg><g/></svg>'],
   ])('loses %s and nothing else', (_, html, left) => {
     for (const piece of [html.length, 3, 1]) expect(rewrite(html, [effect('form')], { piece })).toBe(left)
@@ -161,7 +176,9 @@ describe('SVG', () => {
 describe('within a select', () => {
   it('a name of raw text opens nothing, and an element without content is only its tag', () => {
     expect(rewrite(`<select><title><img src=${X}>`, [effect('form')])).toBe('<select><title>')
-    expect(rewrite(`<select><iframe src=${X}><option>a</select><p>b`, [effect('form')])).toBe('<select><option>a</select><p>b')
+    expect(rewrite(`<select><iframe src=${X}><option>a</select><p>b`, [effect('form')])).toBe(
+      '<select><option>a</select><p>b',
+    )
   })
 })
 
@@ -209,14 +226,21 @@ describe('holding', () => {
   ) // prettier-ignore
   it('never ends a head early', () => {
     fc.assert(
-      fc.property(fc.array(part, { maxLength: 8 }), fc.constantFrom('seen', 'asked'), fc.nat(40), (parts, what, piece) => {
-        const html = `${parts.join('')}<p>x</p>`
-        const out = rewrite(html, [until(what as 'seen')], { first: true, piece: piece + 1 })
-        const plain = shape(rewrite(html, [effect('form', { effect: 'keep' })]), 'head')
-        expect(shape(out, 'head').filter((name) => name !== 'script')).toEqual(plain.filter((name) => name !== 'script'))
-        // The holder stands before all of it.
-        expect(shape(out, 'head')[0] === '#comment' ? 'script' : shape(out, 'head')[0]).toBe('script')
-      }),
+      fc.property(
+        fc.array(part, { maxLength: 8 }),
+        fc.constantFrom('seen', 'asked'),
+        fc.nat(40),
+        (parts, what, piece) => {
+          const html = `${parts.join('')}<p>x</p>`
+          const out = rewrite(html, [until(what as 'seen')], { first: true, piece: piece + 1 })
+          const plain = shape(rewrite(html, [effect('form', { effect: 'keep' })]), 'head')
+          expect(shape(out, 'head').filter((name) => name !== 'script')).toEqual(
+            plain.filter((name) => name !== 'script'),
+          )
+          // The holder stands before all of it.
+          expect(shape(out, 'head')[0] === '#comment' ? 'script' : shape(out, 'head')[0]).toBe('script')
+        },
+      ),
       { numRuns: 400 },
     )
   })
@@ -228,7 +252,11 @@ describe('whatever is cut', () => {
     '<svg>', '</svg>', '<title>', '<script id=setup>', '</script>', '<!--', '-->', 'wörds', ' ', '<p style="a:url(x', '">', '\r\n', '\u0000',
     '\u00ef\u00bb\u00bf', '<![CDATA[', ']]>', '</iframe>', '<script><!--<script>', '<div data-a="',
   ] // prettier-ignore
-  const anyEffects = fc.subarray([until('asked'), effect('slider'), effect('counter', { effect: 'order', order: 'end' })])
+  const anyEffects = fc.subarray([
+    until('asked'),
+    effect('slider'),
+    effect('counter', { effect: 'order', order: 'end' }),
+  ])
   it('the result is the same', () => {
     fc.assert(
       fc.property(

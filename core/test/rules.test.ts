@@ -161,10 +161,16 @@ describe('a pattern that may be slow', () => {
     const parsed = parseRuleFile({ format: RULES_FORMAT, rules: [rule('a', { place: { level: 'path', pattern } })] })
     expect(parsed).toMatchObject({ problems: [{ at: '/rules/0/place/pattern' }] })
   })
-  it.each(['/events/*', '/:kind/:slug', '/(\\d+)/x', '/news/:year(20\\d\\d)?', '/a{/b}?', '/(de|en)/*', '/([a-z]+)', '/a/:rest*'])(
-    '%s is not',
-    (pattern) => expect(slowPattern(pattern)).toBeNull(),
-  )
+  it.each([
+    '/events/*',
+    '/:kind/:slug',
+    '/(\\d+)/x',
+    '/news/:year(20\\d\\d)?',
+    '/a{/b}?',
+    '/(de|en)/*',
+    '/([a-z]+)',
+    '/a/:rest*',
+  ])('%s is not', (pattern) => expect(slowPattern(pattern)).toBeNull())
   it('what is let through is quick on any path', () => {
     const piece = fc.constantFrom('(a+)', '(a*)', '*', ':x', '(a|b)', '([ab]+)', 'a', '/', 'b', '(ab+)', '{a}?')
     fc.assert(

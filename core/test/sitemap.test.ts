@@ -29,9 +29,19 @@ describe('a sitemap', () => {
     expect(readSitemap(text).pages.map(({ url }) => url)).toEqual(['https://a.test/'])
   })
 
+  it('takes the first of two addresses, none of an extension, and tells what it passed over, with the line', () => {
+    const { pages, passedOver } = readSitemap(
+      set(`<url><loc>https://a.test/1</loc><loc>https://a.test/2</loc></url>
+      <url><loc>https://a.test/3</loc><image:loc xmlns:image="i">https://a.test/p.png</image:loc></url>
+      <url><loc>/relative</loc></url>`),
+    )
+    expect(pages.map(({ url }) => url)).toEqual(['https://a.test/1', 'https://a.test/3'])
+    expect(passedOver.map(({ line }) => line)).toEqual([1, 3])
+  })
+
   it('may be an index of further ones', () => {
     const text = '<sitemapindex><sitemap><loc>https://a.test/1.xml</loc></sitemap></sitemapindex>'
-    expect(readSitemap(text)).toEqual({ pages: [], sitemaps: ['https://a.test/1.xml'] })
+    expect(readSitemap(text)).toMatchObject({ pages: [], sitemaps: ['https://a.test/1.xml'] })
   })
 
   it.each([

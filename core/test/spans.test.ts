@@ -1,13 +1,14 @@
 import fc from 'fast-check'
 import {
+  covered,
   normalised,
   peakMemory,
   queryGroups,
   readOtlpTraces,
   rootsOf,
   serverSteps,
-  traceLines,
   type Span,
+  traceLines,
 } from '../src/index.js'
 
 const TRACE = '0af7651916cd43dd8448eb211c80319c'
@@ -208,4 +209,56 @@ describe('the lines of a trace', () => {
       }),
     )
   })
+})
+
+describe('own times', () => {
+  const at = (id: string, parent: string | null, startMs: number, endMs: number, addon = ''): Span => ({
+    traceId: 't', spanId: id, parentId: parent, name: id, startMs, endMs, server: parent === null, failure: null,
+    attributes: addon === '' ? {} : { 'unvelt.addon': addon },
+  }) // prettier-ignore
+  it('of what works side by side share the time', () => {
+    const steps = serverSteps([at('root', null, 0, 100), at('x', 'root', 0, 80, 'a'), at('y', 'root', 10, 90, 'b')])
+    expect(Object.fromEntries(steps.map(({ addon, selfMs }) => [addon, selfMs]))).toEqual({ a: 45, b: 45, cms: 10 })
+  })
+
+  it('are never more together than the outermost spans took, whatever their parents are', () => {
+    const ids = ['a', 'b', 'c', 'd', 'e']
+    const span = fc.record({
+      id: fc.constantFrom(...ids),
+      parent: fc.option(fc.constantFrom(...ids, 'gone')),
+      start: fc.nat(50),
+      ms: fc.nat(50),
+    })
+    fc.assert(
+      fc.property(fc.uniqueArray(span, { maxLength: 5, selector: ({ id }) => id }), (drawn) => {
+        const spans = drawn.map(({ id, parent, start, ms }) => at(id, parent, start, start + ms))
+        const steps = serverSteps(spans)
+        for (const { selfMs } of steps) expect(selfMs).toBeGreaterThanOrEqual(0)
+        const whole = covered(spans.map(({ startMs, endMs }): [number, number] => [startMs, endMs]))
+        expect(steps.reduce((sum, { selfMs }) => sum + selfMs, 0)).toBeLessThanOrEqual(whole + 1e-9)
+      }),
+    )
+  })
+
+  it('and lines of a trace name a circle', () =>
+    expect(traceLines([at('a', 'b', 0, 1), at('b', 'a', 0, 1)]).map(({ name }) => name)).toEqual([
+      'a (in a circle)',
+      'b',
+    ]))
+})
+
+it('an OTLP request of a wrong shape is refused with the place', () => {
+  expect(readOtlpTraces({ resourceSpans: [{ scopeSpans: 'x' }] })).toEqual({
+    problems: [{ at: '/resourceSpans/0/scopeSpans', expected: 'a list' }],
+  })
+  const span = { traceId: 'a'.repeat(32), spanId: 'b'.repeat(16), startTimeUnixNano: '1', endTimeUnixNano: '2' }
+  const read = (attributes: unknown) =>
+    readOtlpTraces({ resourceSpans: [{ scopeSpans: [{ spans: [{ ...span, attributes }] }] }] })
+  expect(read('x')).toMatchObject({ problems: [{ at: '/resourceSpans/0/scopeSpans/0/spans/0/attributes' }] })
+  expect(
+    read([
+      { key: 'a', value: { intValue: { valueOf: 1, toString: 1 } } },
+      { key: '__proto__', value: { stringValue: 'x' } },
+    ]),
+  ).toMatchObject({ spans: [{}] })
 })

@@ -11,7 +11,13 @@ import {
 } from '../src/index.js'
 
 const PAGE = 'https://site.test/page'
-const HOSTS = ['https://site.test', 'https://cdn.site.test', 'https://a.far.test', 'https://far.test', 'https://else.test']
+const HOSTS = [
+  'https://site.test',
+  'https://cdn.site.test',
+  'https://a.far.test',
+  'https://far.test',
+  'https://else.test',
+]
 const PATHS = [
   '/add-ons/form/a.js', '/add-ons/form/deep/b.js', '/add-ons//form/a.js', '/add-ons/%66orm/a.js', '/add-ons/b.js', '/add-ons/form/a.js?v=1',
   '/up/chat/x.js', '/up/x.js', '/x.js', '/constructor', '/add-ons/form/a.js#here',
@@ -20,12 +26,23 @@ const ADD_ONS = ['form', 'deep', 'common', 'chat', 'far']
 
 const anySources: fc.Arbitrary<AttributionSources> = fc.record({
   ownHosts: fc.constantFrom(['site.test'], ['site.test', 'CDN.site.test:443']),
-  register: fc.dictionary(fc.constantFrom(...PATHS.slice(0, 9), ...HOSTS.map((host) => `${host}/x.js`)), fc.constantFrom(...ADD_ONS), {
-    maxKeys: 3,
-  }),
+  register: fc.dictionary(
+    fc.constantFrom(...PATHS.slice(0, 9), ...HOSTS.map((host) => `${host}/x.js`)),
+    fc.constantFrom(...ADD_ONS),
+    {
+      maxKeys: 3,
+    },
+  ),
   prefixes: fc.array(
     fc.record({
-      prefix: fc.constantFrom('/add-ons/', '/add-ons/form/', '/add-ons/form/deep/', '/up/', 'https://far.test/', 'https://site.test/up/'),
+      prefix: fc.constantFrom(
+        '/add-ons/',
+        '/add-ons/form/',
+        '/add-ons/form/deep/',
+        '/up/',
+        'https://far.test/',
+        'https://site.test/up/',
+      ),
       addon: fc.constantFrom(...ADD_ONS),
     }),
     { maxLength: 4 },
@@ -37,7 +54,11 @@ const anySources: fc.Arbitrary<AttributionSources> = fc.record({
     }),
     { maxLength: 3 },
   ),
-  outsiders: fc.constantFrom<Record<string, string>>({}, { 'far.test': 'far' }, { 'far.test': 'far', 'else.test': 'form' }),
+  outsiders: fc.constantFrom<Record<string, string>>(
+    {},
+    { 'far.test': 'far' },
+    { 'far.test': 'far', 'else.test': 'form' },
+  ),
   inline: fc.constant([]),
   folders: fc.constant([]),
 })

@@ -72,9 +72,15 @@ export class AddressBook {
 
   /** The longest prefix that fits, of the path on an own host or of the whole address. */
   private byPrefix(address: string, path: string | null): { prefix: string; addon: string } | undefined {
-    const other = this.otherPrefixes.find((p) => (p.start.startsWith('/') ? path?.startsWith(p.start) : address.startsWith(p.start)))
+    const other = this.otherPrefixes.find((p) =>
+      p.start.startsWith('/') ? path?.startsWith(p.start) : address.startsWith(p.start),
+    )
     if (path === null || this.folders.size === 0) return other
-    for (let at = path.lastIndexOf('/', this.longestFolder); at >= 0; at = at === 0 ? -1 : path.lastIndexOf('/', at - 1)) {
+    for (
+      let at = path.lastIndexOf('/', this.longestFolder);
+      at >= 0;
+      at = at === 0 ? -1 : path.lastIndexOf('/', at - 1)
+    ) {
       if (other && other.start.length > at + 1) return other
       const folder = this.folders.get(path.slice(0, at + 1))
       if (folder) return folder

@@ -197,7 +197,9 @@ class Attributor {
       .filter((f) => url.pathname.startsWith(f.prefix))
       .sort((a, b) => b.prefix.length - a.prefix.length)[0]
     if (folder) return { payer: folder.payer, evidence: 'folder', because: folder.prefix }
-    return this.sources.byOwnFolders && this.book.isOwn(url.host) ? byOwnFolder(request.type, url.pathname, this.codeFolders) : null
+    return this.sources.byOwnFolders && this.book.isOwn(url.host)
+      ? byOwnFolder(request.type, url.pathname, this.codeFolders)
+      : null
   }
 
   private foldersOfCode(): string[] {

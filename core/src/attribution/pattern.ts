@@ -35,8 +35,12 @@ export class Pattern {
     if (/[\\?+:(){}#\[\]]/.test(this.source.replace(/^(?:https?|\*):\/\/(?=[^/:]+\/)/, ''))) return null
     const [, protocol, hostname, , path] = WHOLE.exec(this.source) ?? []
     const plain = (text: string, any: string) =>
-      text.split('*').map((part) => part.replace(/[.$^|\\/-]/g, '\\$&')).join(any)
-    if (!protocol) return this.source.startsWith('/') ? `^${plain(new URL(`http://x${this.source}`).pathname, '.*')}$` : null
+      text
+        .split('*')
+        .map((part) => part.replace(/[.$^|\\/-]/g, '\\$&'))
+        .join(any)
+    if (!protocol)
+      return this.source.startsWith('/') ? `^${plain(new URL(`http://x${this.source}`).pathname, '.*')}$` : null
     return `^${protocol === '*' ? 'https?' : protocol}:\\/\\/${plain(hostname!, '.*')}${plain(path!, '.*')}$`
   }
 

@@ -1,24 +1,25 @@
 import { findInlineCode } from '../reading/inline-code.js'
 import type { InlineCode, Reading, RequestRecord } from '../reading/reading.js'
 import { parseServerTiming } from '../server-timing/parse.js'
-import { headersOfEntry, initiatorOfEntry, transferOfEntry, typeOfEntry, type HarEntry, type HarPage } from './har.js'
+import { checkedEntry, checkedPage } from './har-entry.js'
+import { HarProblem } from './har-problem.js'
+import {
+  cachedOfEntry,
+  headersOfEntry,
+  initiatorOfEntry,
+  transferOfEntry,
+  typeOfEntry,
+  type HarEntry,
+  type HarPage,
+} from './har.js'
 import { JsonItems, type JsonItem } from './json-items.js'
-
-/** A HAR file that can't be taken, with the place in it and what was expected there. */
-export class HarProblem extends Error {
-  constructor(
-    readonly at: string,
-    readonly expected: string,
-  ) {
-    super(`${at}: expected ${expected}.`)
-  }
-}
 
 const MOST_ENTRIES = 500_000
 const LONGEST_HTML = 8_000_000
 
 interface PageAtHand {
-  page: HarPage | null
+  /** A document that is no redirect has come; further ones are frames. */
+  hasDocument: boolean
   entries: { record: RequestRecord; startedAt: number; redirectUrl: string; waitMs: number }[]
   inlineCode: InlineCode[]
 }
@@ -49,29 +50,28 @@ export class HarReader {
   }
 
   private takePage(item: JsonItem): void {
-    const page = parse(item) as unknown as HarPage
-    const at = placeOf(item)
-    if (typeof page.id !== 'string') throw new HarProblem(`${at}.id`, 'a text')
-    if (Number.isNaN(Date.parse(page.startedDateTime))) throw new HarProblem(`${at}.startedDateTime`, 'a date and time')
+    const page = checkedPage(parse(item), placeOf(item))
     this.pages.set(page.id, page)
   }
 
   private takeEntry(item: JsonItem): void {
     if (++this.entries > MOST_ENTRIES) throw new HarProblem('log.entries', `at most ${MOST_ENTRIES} requests`)
-    const entry = checked(parse(item), placeOf(item))
+    const entry = checkedEntry(parse(item), placeOf(item))
     // What is no request over the network is none of a reading.
     if (!/^(https?|wss?):/i.test(entry.request.url)) return
     const id = entry.pageref ?? ''
-    const page = this.atHand.get(id) ?? { page: null, entries: [], inlineCode: [] }
+    const page = this.atHand.get(id) ?? { hasDocument: false, entries: [], inlineCode: [] }
     this.atHand.set(id, page)
     const type = typeOfEntry(entry)
-    const first = page.entries.every(({ record }) => record.type !== 'document' || isRedirect(record))
-    const record = toRecord(entry, `har-${item.index}`, type === 'document' && !first ? 'frame' : type)
-    if (record.type === 'document' && !isRedirect(record)) page.inlineCode = inlineOf(entry)
+    const record = toRecord(entry, `har-${item.index}`, type === 'document' && page.hasDocument ? 'frame' : type)
+    if (record.type === 'document' && !isRedirect(record)) {
+      page.hasDocument = true
+      page.inlineCode = inlineOf(entry)
+    }
     page.entries.push({
       record,
       startedAt: Date.parse(entry.startedDateTime),
-      redirectUrl: entry.response.redirectURL ?? '',
+      redirectUrl: entry.response.redirectURL || (isRedirect(record) ? (record.responseHeaders.location ?? '') : ''),
       waitMs: waitOf(entry),
     })
   }
@@ -88,33 +88,11 @@ function parse(item: JsonItem): Record<string, unknown> {
   }
 }
 
-/** @throws HarProblem at the first field that is not as the specification has it. */
-function checked(value: Record<string, unknown>, at: string): HarEntry {
-  const entry = value as unknown as HarEntry
-  const must = (holds: boolean, field: string, expected: string) => {
-    if (!holds) throw new HarProblem(`${at}.${field}`, expected)
-  }
-  must(typeof entry.request === 'object' && entry.request !== null, 'request', 'an object')
-  must(typeof entry.request.url === 'string' && URL.canParse(entry.request.url), 'request.url', 'an address')
-  must(typeof entry.request.method === 'string', 'request.method', 'a text')
-  must(!Number.isNaN(Date.parse(entry.startedDateTime)), 'startedDateTime', 'a date and time')
-  must(typeof entry.response === 'object' && entry.response !== null, 'response', 'an object')
-  must(Number.isInteger(entry.response.status), 'response.status', 'a whole number')
-  must(Array.isArray(entry.response.headers), 'response.headers', 'a list')
-  must(
-    entry.response.headers.every((h) => typeof h?.name === 'string' && typeof h.value === 'string'),
-    'response.headers',
-    'a list of names and values',
-  )
-  must(typeof entry.response.content === 'object' && entry.response.content !== null, 'response.content', 'an object')
-  must(Number.isFinite(entry.time ?? 0), 'time', 'milliseconds')
-  return entry
-}
-
 function toRecord(entry: HarEntry, id: string, type: RequestRecord['type']): RequestRecord {
   const { request, response } = entry
   const failure = response._failureText ?? response._error
-  const fromCache = entry._fromCache !== undefined || (entry.cache?.beforeRequest ?? null) !== null
+  const fromCache = cachedOfEntry(entry)
+  const transferBytes = fromCache ? 0 : transferOfEntry(entry)
   return {
     id,
     url: request.url,
@@ -125,9 +103,10 @@ function toRecord(entry: HarEntry, id: string, type: RequestRecord['type']): Req
     protocol: (response.httpVersion ?? request.httpVersion ?? '').toLowerCase().slice(0, 20),
     priority: (entry._priority ?? '').slice(0, 20),
     startedMs: 0,
-    endedMs: entry.time >= 0 ? entry.time : null,
-    transferBytes: fromCache ? 0 : transferOfEntry(entry),
-    decodedBytes: Math.max(0, Math.round(response.content.size || 0)),
+    endedMs: entry.time !== undefined && entry.time >= 0 ? entry.time : null,
+    transferBytes: transferBytes ?? 0,
+    ...(transferBytes === null && { sizeUnknown: true as const }),
+    decodedBytes: Math.max(0, Math.round(response.content.size ?? 0)),
     fromCache,
     renderBlocking: false,
     initiator: initiatorOfEntry(entry),
@@ -143,22 +122,30 @@ function inlineOf({ response: { content } }: HarEntry): InlineCode[] {
 }
 
 const waitOf = ({ timings: t, time }: HarEntry) =>
-  t ? [t.blocked, t.dns, t.connect, t.send, t.wait].reduce<number>((sum, ms) => sum + Math.max(0, ms ?? 0), 0) : time
+  t
+    ? [t.blocked, t.dns, t.connect, t.send, t.wait].reduce<number>((sum, ms) => sum + Math.max(0, ms ?? 0), 0)
+    : Math.max(0, time ?? 0)
+
+/** Fragments are kept by browsers and never sent. */
+const withoutHash = (address: string) => address.split('#', 1)[0]!
 
 function toReading({ entries, inlineCode }: PageAtHand, page: HarPage | null): Reading {
-  const zero = page ? Date.parse(page.startedDateTime) : Math.min(...entries.map(({ startedAt }) => startedAt))
+  const zero = page
+    ? Date.parse(page.startedDateTime)
+    : entries.reduce((least, { startedAt }) => Math.min(least, startedAt), Infinity)
   const awaited = new Map<string, string>()
   for (const { record, startedAt, redirectUrl } of entries) {
     record.startedMs = Math.max(0, startedAt - zero)
     if (record.endedMs !== null) record.endedMs += record.startedMs
-    const from = awaited.get(record.url)
+    const address = withoutHash(record.url)
+    const from = awaited.get(address)
     if (from !== undefined) {
-      awaited.delete(record.url)
+      awaited.delete(address)
       record.redirectedFrom = from
       record.initiator = { type: 'redirect' }
     }
     if (redirectUrl !== '' && URL.canParse(redirectUrl, record.url))
-      awaited.set(new URL(redirectUrl, record.url).href, record.id)
+      awaited.set(withoutHash(new URL(redirectUrl, record.url).href), record.id)
   }
   const documents = entries.filter(({ record }) => record.type === 'document')
   const document = documents.at(-1)

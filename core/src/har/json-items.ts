@@ -28,6 +28,7 @@ const COMMA = 44
 const COLON = 58
 const LONGEST_ITEM = 256 * 1024 * 1024
 const LONGEST_KEY = 1_000
+const DEEPEST = 1_000
 
 interface Level {
   isArray: boolean
@@ -54,9 +55,14 @@ export class JsonItems {
   private parts: Uint8Array[] = []
   private size = 0
   private readonly decoder = new TextDecoder('utf-8')
+  private readonly mostKeys: number
+  /** Levels that are objects. */
+  private keys = 0
 
   /** @param paths of arrays of objects, keys joined by dots: `log.entries` */
-  constructor(private readonly paths: ReadonlySet<string>) {}
+  constructor(private readonly paths: ReadonlySet<string>) {
+    this.mostKeys = Math.max(...[...paths].map((path) => path.split('.').length))
+  }
 
   /** Takes a piece of the file and gives the elements that it ends. @throws JsonProblem */
   *push(chunk: Uint8Array): Generator<JsonItem> {
@@ -148,14 +154,18 @@ export class JsonItems {
       level.index++
     } else if (c === OPEN_OBJECT || c === OPEN_ARRAY) {
       if (this.ended) throw this.unexpected(c, at)
-      if (c === OPEN_OBJECT && level?.isArray && this.paths.has(this.path())) {
+      if (c === OPEN_OBJECT && level?.isArray && this.keys <= this.mostKeys && this.paths.has(this.path())) {
         // The opening bracket itself is read as part of the element.
         this.depth = 0
         return at
       }
+      if (this.levels.length >= DEEPEST)
+        throw new JsonProblem(`Expected at most ${DEEPEST} brackets in each other`, this.offset + at)
+      if (c === OPEN_OBJECT) this.keys++
       this.levels.push({ isArray: c === OPEN_ARRAY, key: '', index: 0 })
     } else if (c === CLOSE_OBJECT || c === CLOSE_ARRAY) {
       if (!level || level.isArray !== (c === CLOSE_ARRAY)) throw this.unexpected(c, at)
+      if (!level.isArray) this.keys--
       this.levels.pop()
       this.ended = this.levels.length === 0
     } else if (!level && !isSpace(c)) throw this.unexpected(c, at)

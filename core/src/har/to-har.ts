@@ -61,7 +61,7 @@ function entryOf(request: RequestRecord, pageref: string, at: Date, redirectURL:
       headersSize: -1,
       bodySize: -1,
       content: { size: request.decodedBytes, mimeType: request.mimeType },
-      _transferSize: request.transferBytes,
+      _transferSize: request.sizeUnknown ? -1 : request.transferBytes,
       _failureText: request.failure ?? null,
       ...{ statusText: '', cookies: [] },
     },

@@ -31,7 +31,12 @@ export function readStyleRules(css: string): StyleRule[] {
   const rules: StyleRule[] = []
   let tree: CssNode
   try {
-    tree = parseCss(withoutDeep(css), { positions: true, parseValue: true, parseRulePrelude: true, onParseError: () => {} })
+    tree = parseCss(withoutDeep(css), {
+      positions: true,
+      parseValue: true,
+      parseRulePrelude: true,
+      onParseError: () => {},
+    })
   } catch {
     return rules
   }

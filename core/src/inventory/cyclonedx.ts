@@ -1,4 +1,4 @@
-import { KINDS_LISTED, ListProblem, slugOf, textAt, type ListedAddOn } from './listed.js'
+import { KINDS_LISTED, ListProblem, Slugs, textAt, type ListedAddOn } from './listed.js'
 
 const KIND = 'unvelt:kind'
 
@@ -55,21 +55,44 @@ export function fromCycloneDx(document: unknown): ListedAddOn[] {
       ]
     }),
   )
-  const read = listAt(components, '/components').map((entry, n) => {
-    const at = `/components/${n}`
+  const slugs = new Slugs()
+  const read = flattened(components).map(({ entry, at }) => {
     const component = recordAt(entry, at)
     const name = textAt(component.name, `${at}/name`, true)
     const ref = textAt(component['bom-ref'], `${at}/bom-ref`)
-    const slug = slugOf(/^[a-z0-9][a-z0-9_-]*$/.test(ref) ? ref : name)
-    if (slug === '') throw new ListProblem(`${at}/name`, 'a name with a letter or digit')
-    return { ref, addOn: { slug, name, ...detailsOf(component, at), needs: [] as string[] } }
+    if (!/[\p{L}\p{N}]/u.test(name)) throw new ListProblem(`${at}/name`, 'a name with a letter or digit')
+    return { ref, addOn: { slug: slugs.of(name, ref), name, ...detailsOf(component, at), needs: [] as string[] } }
   })
-  const slugs = new Map(read.map(({ ref, addOn }) => [ref, addOn.slug]))
+  const slugOfRef = new Map(read.map(({ ref, addOn }) => [ref, addOn.slug]))
   return read.map(({ ref, addOn }) => ({
     ...addOn,
-    needs: (needs.get(ref) ?? []).flatMap((other) => slugs.get(other) ?? []),
+    needs: ref === '' ? [] : (needs.get(ref) ?? []).flatMap((other) => slugOfRef.get(other) ?? []),
   }))
 }
+
+/** Components, and those within them behind each. @throws ListProblem */
+function flattened(components: unknown): { entry: unknown; at: string }[] {
+  const found: { entry: unknown; at: string }[] = []
+  const waiting = [{ list: listAt(components, '/components'), at: '/components', n: 0 }]
+  for (let level = waiting.at(-1); level; level = waiting.at(-1)) {
+    if (level.n >= level.list.length) {
+      waiting.pop()
+      continue
+    }
+    const at = `${level.at}/${level.n}`
+    const entry = level.list[level.n++]
+    found.push({ entry, at })
+    if (found.length > MOST_COMPONENTS) throw new ListProblem('/components', 'at most 20,000 entries')
+    const inner = recordAt(entry, at).components
+    if (inner === undefined || inner === null) continue
+    if (waiting.length >= DEEPEST) throw new ListProblem(`${at}/components`, `at most ${DEEPEST} lists in each other`)
+    waiting.push({ list: listAt(inner, `${at}/components`), at: `${at}/components`, n: 0 })
+  }
+  return found
+}
+
+const MOST_COMPONENTS = 20_000
+const DEEPEST = 20
 
 function detailsOf(component: Record<string, unknown>, at: string) {
   const properties = listAt(component.properties ?? [], `${at}/properties`).map((p, n) =>

@@ -1,3 +1,5 @@
+import { codeHash } from '../reading/inline-code.js'
+
 /** An entry of an inventory as lists know it. `slug` is its name among machines. */
 export interface ListedAddOn {
   slug: string
@@ -21,6 +23,20 @@ export class ListProblem extends Error {
 
 export const KINDS_LISTED = ['plugin', 'widget', 'font', 'outside script', 'theme', 'built-in', 'snippet']
 const LONGEST = 200
+
+/** What entries are called among machines: a slug that stands there is kept, names that come out alike are told apart. */
+export class Slugs {
+  private readonly taken = new Set<string>()
+
+  /** @param own A slug of the list's own; a name without Latin letters is called by its content. */
+  of(name: string, own = ''): string {
+    const slug = /^[a-z0-9][a-z0-9_-]{0,99}$/.test(own) ? own : slugOf(name) || `entry-${codeHash(name)}`
+    let free = slug
+    for (let n = 2; this.taken.has(free); n++) free = `${slug.slice(0, 95)}-${n}`
+    this.taken.add(free)
+    return free
+  }
+}
 
 /** Small letters, digits and dashes; what a name becomes among machines. */
 export const slugOf = (name: string): string =>

@@ -23,6 +23,12 @@ const COMBINED = new RegExp(
   String.raw`^\S+ \S+ .{1,200}? \[[^\]]{1,60}\] "([A-Z]{1,20}) (\S{1,4000})(?: HTTP/[\d.]+)?" (\d{3}) (?:\d+|-) ${QUOTED} "((?:[^"\\]|\\.)*)"`,
 )
 
+/** A connection on which nothing was asked, or nothing that was HTTP: servers write it down all the same. */
+const isUnasked = (line: string): boolean => UNASKED.test(line)
+const UNASKED = new RegExp(
+  String.raw`^\S+ \S+ .{1,200}? \[[^\]]{1,60}\] ${QUOTED} (\d{3}) (?:\d+|-) ${QUOTED} ${QUOTED}`,
+)
+
 /** The path of a line that shows somebody a page: it was got, and there. Null for all others. */
 export function viewedPath({ method, target, status }: LogLine): string | null {
   if (method !== 'GET' || (status !== 200 && status !== 304)) return null
@@ -36,6 +42,7 @@ const LONGEST_SHOWN = 200
 /** Counts page views line by line; holds a number per path and nothing of the lines. */
 export class ViewCounter {
   lines = 0
+  private number = 0
   views = 0
   bots = 0
   /** Lines that show nobody a page: files, errors, forms sent. */
@@ -51,13 +58,19 @@ export class ViewCounter {
   ) {}
 
   take(text: string): void {
+    // Empty lines count here, so that a line is named by the number that an editor shows.
+    this.number++
     if (text.trim() === '') return
     this.lines++
     const line = parseLogLine(text)
+    if (!line && isUnasked(text)) {
+      this.passedOver++
+      return
+    }
     if (!line) {
       this.bad++
       if (this.badLines.length < MOST_BAD_KEPT)
-        this.badLines.push({ line: this.lines, text: text.slice(0, LONGEST_SHOWN) })
+        this.badLines.push({ line: this.number, text: text.slice(0, LONGEST_SHOWN) })
       return
     }
     const path = viewedPath(line)

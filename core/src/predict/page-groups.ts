@@ -114,7 +114,10 @@ class GroupBuilder {
     if (parts.length === 0 || this.attribution.requests.get(id)!.because.startsWith('source map')) return
     const whole = this.ofRequest[index]!
     const nothingLeft = this.and(parts.map(({ payer }) => this.skipped(payer)))
-    for (const [when, toll] of [...parts.map((part) => [this.skipped(part.payer), part] as const), [nothingLeft, request!] as const]) {
+    for (const [when, toll] of [
+      ...parts.map((part) => [this.skipped(part.payer), part] as const),
+      [nothingLeft, request!] as const,
+    ]) {
       this.add(when, [toll])
       this.add(this.and([whole, when]), [negative(toll)])
     }

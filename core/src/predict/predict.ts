@@ -11,14 +11,7 @@ import { addedScripts } from './added.js'
 import { askings } from './asking.js'
 import { chargesOf, type Charges } from './charges.js'
 import { going, withoutLooseEnds } from './going.js'
-import {
-  canBeHeld,
-  canBeReordered,
-  isCodeInReach,
-  isRewritable,
-  outOfReach,
-  type OutOfReachBecause,
-} from './reach.js'
+import { canBeHeld, canBeReordered, isCodeInReach, isRewritable, outOfReach, type OutOfReachBecause } from './reach.js'
 import { sparedWithout } from './spared.js'
 import { presentPayers, unloading, type Dependencies } from './unloading.js'
 
@@ -88,7 +81,8 @@ export function predict(
 
   /** The effect on one request: what is said of the file, or of its add-on. */
   const effectOn = (request: RequestRecord, payer: string): PredictedEffect | undefined => {
-    const own = ofFiles.size > 0 ? namesOf(request).flatMap((name) => ofFiles.get(`${payer}\n${name}`) ?? [])[0] : undefined
+    const own =
+      ofFiles.size > 0 ? namesOf(request).flatMap((name) => ofFiles.get(`${payer}\n${name}`) ?? [])[0] : undefined
     if (own) return own
     const effect = unloaded.get(payer)
     if (effect) return { addon: payer, effect }
@@ -143,8 +137,7 @@ export function predict(
   reading.requests.forEach(({ id, url }, index) => {
     const because = unreachedBecause[index]
     const stays = GOES.has(on[index]?.effect ?? '') ? !goes[index] : !goesOrWaits[index]
-    if (because && stays)
-      unreached.push({ request: id, url, payer: attribution.requests.get(id)!.payer, because })
+    if (because && stays) unreached.push({ request: id, url, payer: attribution.requests.get(id)!.payer, because })
   })
   unreached.push(...unreachedParts(reading, attribution, unloaded))
   const replaced = localCopies(reading, charges, asked, on, goes, known.localCopies)

@@ -57,7 +57,9 @@ export class PredictionPack {
       this.pages.push({
         id,
         payers: Int32Array.from(payers, (payer) => this.numberOf(payer)),
-        nodes: Int32Array.from(nodes.flatMap((lists) => [lists.length, ...lists.flatMap((list) => [list.length, ...list])])),
+        nodes: Int32Array.from(
+          nodes.flatMap((lists) => [lists.length, ...lists.flatMap((list) => [list.length, ...list])]),
+        ),
         nodeCount: nodes.length,
         isTangled,
         all: packed(groups.groups),
@@ -213,7 +215,13 @@ function settleLibraries(libraries: readonly PackedLibrary[], gone: Uint8Array, 
   const place = new Map(libraries.map(({ at }, n) => [at, n]))
   const wayOf = (payer: number) => {
     const library = place.get(payer)
-    return library !== undefined ? way[library]! : gone[2 * payer + 1] === 1 ? SKIPPED : gone[2 * payer] === 1 ? LEFT_OUT : NOT
+    return library !== undefined
+      ? way[library]!
+      : gone[2 * payer + 1] === 1
+        ? SKIPPED
+        : gone[2 * payer] === 1
+          ? LEFT_OUT
+          : NOT
   }
   for (let changed = true; changed;) {
     changed = false

@@ -8,7 +8,8 @@ export function withKnownCallers(readings: readonly Reading[]): Reading[] {
   const known = new Map<string, Initiator>()
   for (const { requests } of readings)
     for (const request of requests)
-      if (isSilent(request.type) && hasStack(request) && !known.has(request.url)) known.set(request.url, request.initiator)
+      if (isSilent(request.type) && hasStack(request) && !known.has(request.url))
+        known.set(request.url, request.initiator)
   if (known.size === 0) return [...readings]
   return readings.map((reading) => {
     const learns = (request: RequestRecord) =>

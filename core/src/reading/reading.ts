@@ -37,6 +37,8 @@ export interface RequestRecord {
   endedMs: number | null
   /** Bytes on the wire, headers included. */
   transferBytes: number
+  /** Nobody noted how many bytes came over the wire: the figure is 0 for want of any. */
+  sizeUnknown?: true
   /** Bytes of the body after decompression. */
   decodedBytes: number
   fromCache: boolean

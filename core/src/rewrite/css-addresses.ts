@@ -69,4 +69,12 @@ export function withAddresses(css: string, change: (address: string) => string |
   return pieces.length === 0 ? css : pieces.join('') + css.slice(copied)
 }
 
-const TAKES_ADDRESS = new Set(['url', 'src', 'image-set', '-webkit-image-set', 'image', 'cross-fade', '-webkit-cross-fade'])
+const TAKES_ADDRESS = new Set([
+  'url',
+  'src',
+  'image-set',
+  '-webkit-image-set',
+  'image',
+  'cross-fade',
+  '-webkit-cross-fade',
+])

@@ -200,7 +200,8 @@ export class HtmlScanner {
         const nameStart = isEnd ? open + 2 : open + 1
         const isStyled = this.styled && tag.isStyled && !isEnd
         // Two letters tell most tags from those that matter.
-        if (!this.everything && !isStyled && !this.foreign.any && this.beginnings[pair(codes, nameStart)] !== 1) continue
+        if (!this.everything && !isStyled && !this.foreign.any && this.beginnings[pair(codes, nameStart)] !== 1)
+          continue
         const name = this.nameAt(nameStart, tag.nameStop, isStyled)
         if (name === null) continue
         const wasForeign = this.foreign.inside
@@ -279,8 +280,7 @@ export class HtmlScanner {
       return
     }
     const wasForeign = this.foreign.inside
-    if (this.foreign.any || name === 'svg' || name === 'math')
-      this.foreign.startTag(name, tag, this.tag.isSelfClosing)
+    if (this.foreign.any || name === 'svg' || name === 'math') this.foreign.startTag(name, tag, this.tag.isSelfClosing)
     // Elements that break out of SVG have never been raw text.
     if (wasForeign) return
     const isIgnored = this.isInSelect && !COUNTS_IN_SELECT.has(name) && !ENDS_SELECT.has(name)
@@ -335,8 +335,7 @@ export class HtmlScanner {
     const { codes, size } = this.memory
     for (let i = this.at; i < size; i++)
       if (codes[i] === GREATER && isEnd(codes, i, this.at)) {
-        if (this.mode === Mode.Comment)
-          this.handler.comment?.(this.commentStart, codes[i - 1] === BANG ? i - 3 : i - 2)
+        if (this.mode === Mode.Comment) this.handler.comment?.(this.commentStart, codes[i - 1] === BANG ? i - 3 : i - 2)
         return this.leave(i + 1)
       }
     return this.keepBack(keep)

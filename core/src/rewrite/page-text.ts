@@ -31,10 +31,7 @@ export function attributeText(raw: string): string {
  * The text of a script or style element as a browser has it: line ends as the input stream's preprocessing leaves them and
  * no NUL (HTML standard, sections 13.2.3.5 and 13.2.5.4).
  */
-export const codeText = (latin1: string): string =>
-  fromUtf8(latin1)
-    .replace(/\r\n?/g, '\n')
-    .replaceAll('\0', '\ufffd')
+export const codeText = (latin1: string): string => fromUtf8(latin1).replace(/\r\n?/g, '\n').replaceAll('\0', '\ufffd')
 
 /**
  * An attribute's value with what stands for characters of ASCII decoded and all bytes kept, for changing a part of it. Null
@@ -43,7 +40,9 @@ export const codeText = (latin1: string): string =>
 export function editableValue(raw: string): string | null {
   if (!raw.includes('&')) return raw
   // Bytes beyond ASCII are put aside, so that only what was referred to can be beyond it.
-  const text = decodeHTMLAttribute(raw.replace(/[\u0080-\u00ff]/g, (c) => String.fromCharCode(0xe000 + c.charCodeAt(0))))
+  const text = decodeHTMLAttribute(
+    raw.replace(/[\u0080-\u00ff]/g, (c) => String.fromCharCode(0xe000 + c.charCodeAt(0))),
+  )
   if (/[^\0-\x7f\ue080-\ue0ff]/.test(text)) return null
   return text.replace(/[\ue080-\ue0ff]/g, (c) => String.fromCharCode(c.charCodeAt(0) - 0xe000))
 }

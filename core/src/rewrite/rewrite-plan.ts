@@ -73,7 +73,8 @@ export function planRewrite({ effects, sources, pageUrl, localCopies = {}, origi
     const addon = addonOf(url)
     if (addon === undefined) return null
     const effect =
-      fileNames(url, book.isOwn(url.host)).flatMap((name) => byFile.get(JSON.stringify([addon, name])) ?? [])[0] ?? whole.get(addon)
+      fileNames(url, book.isOwn(url.host)).flatMap((name) => byFile.get(JSON.stringify([addon, name])) ?? [])[0] ??
+      whole.get(addon)
     return effect ? actionOf(effect, url, localCopies) : null
   }
   // A plan serves many copies of a page, and they name the same files.

@@ -44,8 +44,7 @@ export function stopList(effects: readonly ResolvedEffect[], sources: Attributio
     else of.files[canonicalEntry(file)] = GOES.has(effect) ? 1 : 0
     said.set(addon, of)
   }
-  for (const [addon, { all, files }] of said)
-    if (all === 0 && !Object.values(files).includes(1)) said.delete(addon)
+  for (const [addon, { all, files }] of said) if (all === 0 && !Object.values(files).includes(1)) said.delete(addon)
   if (said.size === 0) return null
   const numbers = new Map([...said.keys()].map((addon, n) => [addon, n + 1]))
   const numberOf = (addon: string) => numbers.get(addon) ?? 0

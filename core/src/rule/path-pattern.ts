@@ -25,11 +25,15 @@ export function pathPattern(pattern: string): PathPattern | null {
 }
 
 function compile(pattern: string): PathPattern | null {
+  if (slowPattern(pattern)) return null
   try {
     const whole = new URLPattern({ pathname: pattern })
     // What stands before the first sign of syntax is compared first: most pages fail there, and a pattern costs a hundred times as much.
     const start = /^(?:\/[A-Za-z0-9_~-]+(?=\/))*/.exec(pattern)?.[0] ?? ''
-    return { folder: /^\/[^/]*/.exec(start)?.[0] ?? '', test: (path) => path.startsWith(start) && whole.test({ pathname: path }) }
+    return {
+      folder: /^\/[^/]*/.exec(start)?.[0] ?? '',
+      test: (path) => path.startsWith(start) && whole.test({ pathname: path }),
+    }
   } catch {
     return null
   }

@@ -84,8 +84,7 @@ function decideAddOn(rules: readonly Rule[]): ResolvedEffect[] {
   return inOrder.flatMap(([, candidates]) => {
     const [first] = candidates
     // At the same place and condition the narrower target wins, so only what is more specific overrules it.
-    const isOverruled =
-      (first!.file !== undefined || first!.feature !== undefined) && ofAddOn > highestOf(candidates)
+    const isOverruled = (first!.file !== undefined || first!.feature !== undefined) && ofAddOn > highestOf(candidates)
     return isOverruled ? [] : [decide(candidates)]
   })
 }

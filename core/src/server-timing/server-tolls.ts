@@ -12,6 +12,7 @@ export interface ServerToll {
  * Server figures by payer out of `Server-Timing`. The connector protocol names the metrics: `total` for the page,
  * `cms`, and `addon.SLUG` for each add-on's self time; `.db` behind a name gives its query time, with the number of
  * queries as description. What the total holds beyond them is charged to *rest*.
+ * Where payers claim more than the total, their times are believed in proportion.
  * Returns null when the site sent no total: then nothing is known of the server.
  */
 export function serverTolls(entries: ServerTimingEntry[]): Map<string, ServerToll> | null {
@@ -33,6 +34,7 @@ export function serverTolls(entries: ServerTimingEntry[]): Map<string, ServerTol
     }
     tolls.set(payer, toll)
   }
+  if (claimed > total) for (const toll of tolls.values()) toll.serverMs *= total / claimed
   if (total > claimed) tolls.set(REST, { serverMs: total - claimed, queries: 0, queryMs: 0 })
   return tolls
 }

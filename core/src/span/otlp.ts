@@ -19,9 +19,15 @@ export function readOtlpTraces(value: unknown): { spans: Span[] } | { problems: 
   const spans: Span[] = []
   const resources = list(value, 'resourceSpans')
   if (!resources) return { problems: [{ at: '/resourceSpans', expected: 'a list' }] }
+  const inside = (value: unknown, key: string, at: string): unknown[] => {
+    if (!isRecord(value)) problems.push({ at, expected: 'an object' })
+    else if (value[key] !== undefined && value[key] !== null && !Array.isArray(value[key]))
+      problems.push({ at: `${at}/${key}`, expected: 'a list' })
+    return list(value, key) ?? []
+  }
   resources.forEach((resource, r) =>
-    (list(resource, 'scopeSpans') ?? []).forEach((scope, s) =>
-      (list(scope, 'spans') ?? []).forEach((span, n) => {
+    inside(resource, 'scopeSpans', `/resourceSpans/${r}`).forEach((scope, s) =>
+      inside(scope, 'spans', `/resourceSpans/${r}/scopeSpans/${s}`).forEach((span, n) => {
         const at = `/resourceSpans/${r}/scopeSpans/${s}/spans/${n}`
         const read = readSpan(span, at)
         if ('expected' in read) problems.push(read)
@@ -44,6 +50,8 @@ function readSpan(value: unknown, at: string): Span | SpanProblem {
   if (startMs === null) return { at: `${at}/startTimeUnixNano`, expected: 'nanoseconds' }
   if (endMs === null || endMs < startMs)
     return { at: `${at}/endTimeUnixNano`, expected: 'nanoseconds, not before the start' }
+  if (value.attributes !== undefined && value.attributes !== null && !Array.isArray(value.attributes))
+    return { at: `${at}/attributes`, expected: 'a list' }
   return {
     traceId: traceId.toLowerCase(),
     spanId: spanId.toLowerCase(),
@@ -63,7 +71,8 @@ function failureOf(status: unknown): string | null {
 }
 
 function readAttributes(values: unknown[]): Span['attributes'] {
-  const attributes: Span['attributes'] = {}
+  // The keys come from outside; none of them may mean what it means to every object.
+  const attributes = Object.create(null) as Span['attributes']
   for (const entry of values.slice(0, MOST_ATTRIBUTES)) {
     if (!isRecord(entry) || typeof entry.key !== 'string' || !isRecord(entry.value)) continue
     const { stringValue, intValue, doubleValue, boolValue } = entry.value
@@ -71,11 +80,18 @@ function readAttributes(values: unknown[]): Span['attributes'] {
     if (typeof stringValue === 'string') attributes[key] = stringValue.slice(0, LONGEST_TEXT)
     else if (typeof boolValue === 'boolean') attributes[key] = boolValue
     else {
-      const number = Number(intValue ?? doubleValue ?? NaN)
-      if (Number.isFinite(number)) attributes[key] = number
+      const number = numberOf(intValue ?? doubleValue)
+      if (number !== null) attributes[key] = number
     }
   }
   return attributes
+}
+
+/** A number as it stands, or as the digits that JSON needs for 64 bits. */
+function numberOf(value: unknown): number | null {
+  const number =
+    typeof value === 'number' ? value : typeof value === 'string' && value.trim() !== '' ? Number(value) : NaN
+  return Number.isFinite(number) ? number : null
 }
 
 /** Nanoseconds since 1970 to milliseconds with a fraction; a number can't hold all their digits, so the rest is cut first. */

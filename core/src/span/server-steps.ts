@@ -1,4 +1,5 @@
 import { CMS } from '../attribution/evidence.js'
+import { selfTimes } from './self-time.js'
 import type { Span } from './span.js'
 
 /** A piece of an add-on's code that the site ran for a page. Times are milliseconds of its own, without what it called. */
@@ -28,10 +29,7 @@ export const addonOf = ({ attributes }: Span) => (typeof attributes[ADDON] === '
 /** The steps of a trace by add-on and name, the longest first. A query belongs to the step that asked. */
 export function serverSteps(spans: readonly Span[]): ServerStep[] {
   const byId = new Map(spans.map((span) => [span.spanId, span]))
-  const insideMs = new Map<string, number>()
-  for (const span of spans)
-    if (span.parentId !== null && !isQuery(span))
-      insideMs.set(span.parentId, (insideMs.get(span.parentId) ?? 0) + lasted(span))
+  const own = selfTimes(spans.filter((span) => !isQuery(span)))
   const steps = new Map<string, ServerStep>()
   const of = (span: Span) => {
     const step = String(span.attributes['code.function.name'] ?? span.name)
@@ -49,7 +47,7 @@ export function serverSteps(spans: readonly Span[]): ServerStep[] {
     } else {
       const step = of(span)
       step.calls += 1
-      step.selfMs += Math.max(0, lasted(span) - (insideMs.get(span.spanId) ?? 0))
+      step.selfMs += own.get(span.spanId)!
     }
   }
   return [...steps.values()].sort((a, b) => b.selfMs - a.selfMs)
@@ -77,7 +75,7 @@ export function peakMemory(spans: readonly Span[]): number | null {
     const bytes = attributes['unvelt.memory.peak_bytes']
     return typeof bytes === 'number' ? [bytes] : []
   })
-  return told.length > 0 ? Math.max(...told) : null
+  return told.length > 0 ? told.reduce((most, bytes) => Math.max(most, bytes)) : null
 }
 
 /**

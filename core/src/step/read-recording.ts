@@ -54,6 +54,8 @@ function readStep(step: Record<string, unknown>, at: string): StepAction | Recor
   if (type === 'scroll') return { do: 'scroll' }
   if (type !== 'click' && type !== 'doubleClick' && type !== 'change')
     return { at: `${at}/type`, expected: 'click, change or scroll' }
+  if (Array.isArray(step.frame) && step.frame.length > 0)
+    return { at: `${at}/frame`, expected: 'something done on the page itself, and not within a frame' }
   const selector = cssSelector(step.selectors)
   if (selector === null) return { at: `${at}/selectors`, expected: 'a CSS selector among them' }
   if (type !== 'change') return { do: 'click', at: selector }

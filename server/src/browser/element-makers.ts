@@ -56,7 +56,8 @@ export async function elementMakers(session: CDPSession): Promise<Makers> {
       const node = some[index]!
       const stack = framesOf(creation)
       add(stack, node)
-      if (stack.length > 0 && LOADING.has(node.localName)) noteCaller(callers, node, root.baseURL ?? root.documentURL ?? '', stack)
+      if (stack.length > 0 && LOADING.has(node.localName))
+        noteCaller(callers, node, root.baseURL ?? root.documentURL ?? '', stack)
     })
   }
   return { makers: [...makers.values()].sort((a, b) => b.elements - a.elements), callers }

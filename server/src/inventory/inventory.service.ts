@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { Sequelize } from 'sequelize'
-import { fromCycloneDx, KINDS_LISTED, ListProblem, slugOf, toCycloneDx, type ListedAddOn } from '@unvelt/core'
+import { fromCycloneDx, KINDS_LISTED, ListProblem, Slugs, toCycloneDx, type ListedAddOn } from '@unvelt/core'
 import type { AddOn, InventoryTaken } from '@unvelt/contract'
 import { AddOnRow, NO_ADD_ON } from '../add-on/add-on.model.js'
 import { AddOnService } from '../add-on/add-on.service.js'
@@ -115,10 +115,12 @@ function cycloneDxIn(text: string): Told[] {
 }
 
 function csvIn(text: string): Told[] {
+  const slugs = new Slugs()
   return csvRecords(text, ['name']).map(({ record, line }) => {
     const name = record.name ?? ''
-    const slug = slugOf(record.slug || name)
-    if (slug === '') throw new ProblemError(422, `Line ${line}, name: expected a name. Nothing was taken in.`)
+    if (!/[\p{L}\p{N}]/u.test(record.slug || name))
+      throw new ProblemError(422, `Line ${line}, name: expected a name. Nothing was taken in.`)
+    const slug = slugs.of(record.slug || name, record.slug)
     const kind = record.kind || 'plugin'
     if (!KINDS_LISTED.includes(kind))
       throw new ProblemError(
