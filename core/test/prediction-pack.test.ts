@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import {
   attribute,
   MEASURES,
+  NOT_ADDONS,
   pageGroups,
   predict,
   PredictionPack,
@@ -45,7 +46,15 @@ it('sums to what is predicted from the reading, whatever payers go and how', () 
               return draw > 1 ? [[payer, draw === 2 ? 'skip' : 'leave-out']] : []
             }),
           )
-          const { saved } = predict(reading, charged, unloads, dependencies)
+          const { saved, outOfReach } = predict(reading, charged, unloads, dependencies)
+          const named = (list: { payer: string; url: string }[]) =>
+            list
+              .filter(({ payer }) => unloads.has(payer))
+              .map(({ payer, url }) => `${payer} ${url}`)
+              .sort()
+          // Of the page's own and the CMS's things nobody is told; libraries go for others' sake.
+          const told = outOfReach.filter(({ payer }) => !NOT_ADDONS.includes(payer))
+          if (dependencies.libraries.length === 0) expect(named(pack.unreached(unloads))).toEqual(named(told))
           const summed = pack.spared(unloads)
           const expected = sumTolls(saved)
           MEASURES.forEach((measure, n) =>

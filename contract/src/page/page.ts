@@ -38,6 +38,8 @@ export class PageRequest {
   @IsNumber() startedMs: number
   @IsOptional() @IsNumber() endedMs: number | null
   @IsInt() transferBytes: number
+  /** Nobody noted how many bytes came; then `transferBytes` is 0. */
+  @IsBoolean() sizeUnknown: boolean
   @IsInt() decodedBytes: number
   /** Seconds that a browser may keep it, and by which header. Null where no answer came. */
   @IsOptional() @IsNumber() cacheSeconds: number | null

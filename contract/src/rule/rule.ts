@@ -91,6 +91,14 @@ export class StayingLibrary {
   @IsInt() pages: number
 }
 
+/** A file that would have to go with an add-on and that no mechanism reaches. */
+export class OutOfReach {
+  @IsString() payer: string
+  @IsString() url: string
+  @IsString() because: string
+  @IsInt() pages: number
+}
+
 /** What rules spare, summed over the pages they touch. Requests and queries are counts; the rest bytes or ms. */
 export class Prediction {
   @IsFigures() saved: Record<string, number>
@@ -100,6 +108,8 @@ export class Prediction {
   @ValidateNested({ each: true }) @Type(() => PageSaving) perPage: PageSaving[]
   /** Libraries that stay although a rule would unload them, with the add-ons that need them. */
   @ValidateNested({ each: true }) @Type(() => StayingLibrary) staying: StayingLibrary[]
+  /** What stays although a rule would unload it, and why; it counts nowhere. */
+  @ValidateNested({ each: true }) @Type(() => OutOfReach) outOfReach: OutOfReach[]
   /** The sweep it is read from. */
   @IsOptional() @IsInt() sweepId: number | null
   /** Pages the rules touch, and how many of them have no reading to predict from. */

@@ -32,7 +32,7 @@ export class Pattern {
    * the pattern has more than plain text and `*`.
    */
   asExpression(): string | null {
-    if (/[\\?+:(){}#\[\]]/.test(this.source.replace(/^(?:https?|\*):\/\/(?=[^/:]+\/)/, ''))) return null
+    if (/[\\?+:(){}#[\]]/.test(this.source.replace(/^(?:https?|\*):\/\/(?=[^/:]+\/)/, ''))) return null
     const [, protocol, hostname, , path] = WHOLE.exec(this.source) ?? []
     const plain = (text: string, any: string) =>
       text

@@ -32,7 +32,7 @@ function checkResponse(response: Record<string, unknown>, at: string): void {
   must(
     Number.isInteger(status) && (status as number) >= -1 && (status as number) < 1_000,
     `${at}.status`,
-    'a status code',
+    'a whole number below 1,000',
   )
   must(Array.isArray(headers), `${at}.headers`, 'a list')
   ;(headers as unknown[]).forEach((header, n) => {

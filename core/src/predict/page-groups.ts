@@ -1,10 +1,11 @@
 import type { Attribution } from '../attribution/attribute.js'
-import type { Reading } from '../reading/reading.js'
+import { NOT_ADDONS } from '../attribution/evidence.js'
+import type { Reading, RequestRecord } from '../reading/reading.js'
 import { MEASURES, type Measure, type Toll } from '../toll/toll.js'
 import { askings, type Askings } from './asking.js'
 import { chargesOf } from './charges.js'
 import { withoutLooseEnds } from './going.js'
-import { isCodeInReach, isRewritable, outOfReach } from './reach.js'
+import { isCodeInReach, isRewritable, outOfReach, type OutOfReachBecause } from './reach.js'
 import { cachedCharges, swaps } from './spared.js'
 import { presentPayers } from './unloading.js'
 
@@ -22,6 +23,17 @@ export interface PageGroups {
   isTangled: boolean
   /** What goes with each reference: a figure for each of `MEASURES`. */
   groups: { when: number; figures: number[] }[]
+  /** What would have to go with a payer and no mechanism reaches, as long as what asks for it (`when`) stays. */
+  unreached: Unreached[]
+}
+
+export interface Unreached {
+  payer: number
+  url: string
+  because: OutOfReachBecause
+  /** Not even where the site doesn't run the add-on. */
+  evenSkipped: boolean
+  when: number
 }
 
 /** What nothing that is known takes away. */
@@ -38,10 +50,11 @@ export function pageGroups(
 ): PageGroups {
   const repeats = [...new Set(Object.values(middle))]
   const payers = [...new Set(repeats.flatMap((n) => [...presentPayers(readings[n]!, attributions[n]!)]))]
-  const page: PageGroups = { payers, nodes: [], isTangled: false, groups: [] }
+  const page: PageGroups = { payers, nodes: [], isTangled: false, groups: [], unreached: [] }
   for (const repeat of repeats) {
     const builder = new GroupBuilder(readings[repeat]!, attributions[repeat]!, page)
     builder.build(MEASURES.map((measure) => middle[measure] === repeat))
+    if (middle.transferBytes === repeat) page.unreached.push(...builder.unreached())
   }
   const sums = new Map<number, number[]>()
   for (const { when, figures } of page.groups) {
@@ -66,6 +79,7 @@ class GroupBuilder {
   private readonly ofAddress: number[] = []
   private readonly ofInline: number[]
   private wanted: readonly boolean[] = []
+  private readonly isRewritable: boolean
 
   constructor(
     private readonly reading: Reading,
@@ -73,6 +87,7 @@ class GroupBuilder {
     private readonly page: PageGroups,
   ) {
     this.asked = withoutLooseEnds(askings(reading, attribution))
+    this.isRewritable = isRewritable(reading.requests.filter(({ type }) => type === 'document').at(-1))
     this.numbers = new Map(page.payers.map((payer, n) => [payer, n]))
     this.ofInline = reading.inlineCode.map(({ bytes }, index) => {
       const payer = attribution.inlineCode[index]?.payer
@@ -106,6 +121,37 @@ class GroupBuilder {
     for (const { toll, address, inline } of charges.times)
       this.add(address >= 0 ? this.ofAddress[address]! : inline >= 0 ? this.ofInline[inline]! : NEVER, [toll])
     for (const toll of charges.server) this.add(this.skipped(toll.payer), [toll])
+  }
+
+  /** What no mechanism reaches of what add-ons are charged with. */
+  unreached(): Unreached[] {
+    const rewritable = this.isRewritable
+    return this.reading.requests.flatMap((request, index): Unreached[] => {
+      const charge = this.attribution.requests.get(request.id)!
+      if (request.type === 'document' || NOT_ADDONS.includes(charge.payer)) return this.unreachedParts(request)
+      const { by } = this.asked.requests[index]!
+      const because = outOfReach(request, charge, by, 'leave-out', rewritable)
+      if (because === null) return []
+      const evenSkipped = outOfReach(request, charge, by, 'skip', rewritable) !== null
+      const payer = this.numbers.get(charge.payer)!
+      return [{ payer, url: request.url, because, evenSkipped, when: this.ofRequest[index]! }]
+    })
+  }
+
+  private unreachedParts({ id, url }: RequestRecord): Unreached[] {
+    const payers = new Set(
+      (this.attribution.shares.get(id) ?? []).flatMap(({ payer }) =>
+        NOT_ADDONS.includes(payer) ? [] : [this.numbers.get(payer)!],
+      ),
+    )
+    const evenSkipped = this.attribution.requests.get(id)!.because.startsWith('source map')
+    return [...payers].map((payer) => ({
+      payer,
+      url,
+      because: 'it is a part of a glued file',
+      evenSkipped,
+      when: NEVER,
+    }))
   }
 
   /** Parts of a glued file go where the site glues without them, unless the whole file has gone already. */
@@ -192,7 +238,7 @@ class GroupBuilder {
     const request = this.reading.requests[index]!
     if (request.type === 'document') return NEVER
     const charge = this.attribution.requests.get(request.id)!
-    const rewritable = isRewritable(this.reading.requests.filter(({ type }) => type === 'document').at(-1))
+    const rewritable = this.isRewritable
     if (outOfReach(request, charge, by, 'leave-out', rewritable) === null) return this.unloaded(charge.payer)
     return outOfReach(request, charge, by, 'skip', rewritable) === null ? this.skipped(charge.payer) : NEVER
   }

@@ -16,6 +16,7 @@ interface PackedPage {
   /** Those that more than one payer's going decides, or a library's. */
   tied: PackedGroups
   libraries: PackedLibrary[]
+  unreached: PageGroups['unreached']
 }
 
 interface PackedGroups {
@@ -65,6 +66,7 @@ export class PredictionPack {
         all: packed(groups.groups),
         tied: packed(groups.groups.filter(({ when }) => !isPlain(when))),
         libraries: packedLibraries(payers, needs, isLibrary),
+        unreached: groups.unreached,
       })
       for (const { when, figures } of groups.groups.filter(({ when }) => isPlain(when)))
         this.addPlain(2 * this.numberOf(payers[when >> 1]!) + (when & 1), figures)
@@ -103,11 +105,7 @@ export class PredictionPack {
     on?: ReadonlySet<number>,
     each?: (pageId: number, figures: Float64Array) => void,
   ): Float64Array {
-    const ways = new Uint8Array(this.numbers.size)
-    for (const [payer, way] of unloads) {
-      const number = this.numbers.get(payer)
-      if (number !== undefined) ways[number] = way === 'skip' ? SKIPPED : LEFT_OUT
-    }
+    const ways = this.waysOf(unloads)
     const sum = new Float64Array(WIDTH)
     const own = new Float64Array(WIDTH)
     if (!on && !each) {
@@ -123,6 +121,37 @@ export class PredictionPack {
       each?.(page.id, own)
     }
     return sum
+  }
+
+  /** What would have to go too and no mechanism reaches, page by page. */
+  unreached(
+    unloads: Unloads,
+    on?: ReadonlySet<number>,
+  ): { pageId: number; payer: string; url: string; because: string }[] {
+    const ways = this.waysOf(unloads)
+    const names = [...this.numbers.keys()]
+    const nowhere = new Float64Array(WIDTH)
+    return this.pages.flatMap((page) => {
+      const { id: pageId, payers, unreached } = page
+      if (unreached.length === 0 || (on && !on.has(pageId))) return []
+      // What goes is left in the scratch area.
+      addSpared(page, page.all, ways, nowhere)
+      return unreached.flatMap(({ payer, url, because, evenSkipped, when }) => {
+        const way = ways[payers[payer]!]!
+        const isMeant = way === LEFT_OUT || (way === SKIPPED && evenSkipped)
+        const isGone = when >= 0 && scratch[when] === 1
+        return isMeant && !isGone ? [{ pageId, payer: names[payers[payer]!]!, url, because }] : []
+      })
+    })
+  }
+
+  private waysOf(unloads: Unloads): Uint8Array {
+    const ways = new Uint8Array(this.numbers.size)
+    for (const [payer, way] of unloads) {
+      const number = this.numbers.get(payer)
+      if (number !== undefined) ways[number] = way === 'skip' ? SKIPPED : LEFT_OUT
+    }
+    return ways
   }
 
   private takePlain(payer: string, way: 'skip' | 'leave-out', into: Float64Array): void {

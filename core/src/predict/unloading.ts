@@ -44,7 +44,7 @@ export function unloading(
   { needs, libraries }: Dependencies,
 ): Unloading {
   const needed = (payer: string) => (Object.hasOwn(needs, payer) ? needs[payer]! : [])
-  const named = new Map([...effects].filter(([payer, effect]) => GOES.has(effect)))
+  const named = new Map([...effects].filter(([, effect]) => GOES.has(effect)))
   const here = libraries.filter((library) => present.has(library))
   const isLibrary = new Set(here)
   const wantedBy = new Map<string, string[]>()

@@ -27,6 +27,7 @@ import {
   type Toll,
 } from '@unvelt/core'
 import { dropPack } from '../toll/pack-store.js'
+import { groupsOf, storeGroups } from '../toll/prediction-groups-store.js'
 import { storeFileTolls } from '../toll/file-toll-store.js'
 import { storeSeen } from '../use/use-store.js'
 import { storeFileUse, usedFiles } from '../idle/file-use-store.js'
@@ -164,6 +165,7 @@ export async function storeTolls(
       await storeFileUse(sequelize, place, usedFiles(readings, sources), transaction)
       await storeFileTolls(sequelize, place, middleFileTolls(), transaction)
       await storeSeen(sequelize, place, seenOnPage(readings, sources), transaction)
+      await storeGroups(sequelize, place, groupsOf(readings, sources, attributions), transaction)
     }
     if (rows.length === 0) return
     await sequelize.query(

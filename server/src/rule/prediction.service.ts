@@ -1,4 +1,5 @@
 import { Injectable } from '@nestjs/common'
+import { QueryTypes, Sequelize } from 'sequelize'
 import {
   areTimed,
   attribute,
@@ -8,29 +9,35 @@ import {
   noToll,
   PLAIN_VISIT,
   predict,
+  PredictionPack,
   resolve,
   sumTolls,
   timedOnes,
   tolls,
+  unloading,
   type Dependencies,
   type Effect,
+  type PageGroups,
   type Reading,
   type Rule,
   type Toll,
+  type Unloads,
 } from '@unvelt/core'
 import type { Prediction } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { PageRow, rulePage } from '../page/page.model.js'
 import { readingsOf } from '../reading/reading-store.js'
+import { groupsOf, keptGroups, storeGroups } from '../toll/prediction-groups-store.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { coveredPages, mergeRules } from './merge-rules.js'
 
-/** Predicts what drafts spare, from the newest sweep's own readings. */
+/** Predicts what drafts spare, from the newest sweep. */
 @Injectable()
 export class PredictionService {
   constructor(
+    private readonly sequelize: Sequelize,
     private readonly sweeps: SweepService,
     private readonly live: LiveRulesService,
   ) {}
@@ -39,6 +46,7 @@ export class PredictionService {
     const pages = coveredPages(drafts, await PageRow.findAll({ where: { siteId }, order: ['position'] }))
     const sweep = await this.sweeps.toShow(siteId)
     const live = (await this.live.current(siteId)).rules
+    const merged = mergeRules(live, drafts)
     const dependencies = await dependenciesOf(siteId)
     const result: Prediction = {
       saved: figures(noToll('')),
@@ -46,50 +54,144 @@ export class PredictionService {
       before: figures(noToll('')),
       perPage: [],
       staying: [],
+      outOfReach: [],
       sweepId: sweep?.id ?? null,
       pages: pages.length,
       pagesUnread: 0,
     }
+    if (!sweep) return { ...result, pagesUnread: pages.length }
+    const groups = await this.groups(sweep, pages)
+    const totals = await pageTotals(this.sequelize, sweep.id)
+    const alike = new Map<string, { effects: Map<string, Effect>; pages: PageRow[] }>()
     for (const page of pages) {
-      const readings = sweep ? await readingsOf(sweep.id, page.id, 'live') : []
-      if (!sweep || readings.length === 0) {
+      if (!groups.has(page.id)) {
         result.pagesUnread += 1
         continue
       }
       const before = changes(live, page)
-      const effects = new Map(
-        [...changes(mergeRules(live, drafts), page)].filter(([addOn, effect]) => before.get(addOn) !== effect),
+      const effects = new Map([...changes(merged, page)].filter(([addOn, effect]) => before.get(addOn) !== effect))
+      const key = JSON.stringify([...effects])
+      const known = alike.get(key)
+      if (known) known.pages.push(page)
+      else alike.set(key, { effects, pages: [page] })
+    }
+    const saved = new Map<number, Record<string, number>>()
+    const tally = new Tally(result)
+    for (const { effects, pages: same } of alike.values()) {
+      const unloads = unloadsOf(effects)
+      const pack = new PredictionPack(
+        same.map(({ id }) => ({ id, groups: groups.get(id)! })),
+        dependencies,
       )
-      const { saved, postponed, now, staying } = predictPage(readings, sweep, effects, dependencies)
-      add(result.saved, saved)
-      add(result.postponed, postponed)
-      add(result.before, now)
-      result.perPage.push({ path: page.path, saved: figures(saved) })
-      for (const [library, neededBy] of Object.entries(staying)) {
-        const known = result.staying.find((entry) => entry.library === library)
-        if (known) known.pages += 1
-        else result.staying.push({ library, neededBy, pages: 1 })
+      pack.spared(unloads, undefined, (pageId, row) =>
+        saved.set(pageId, Object.fromEntries(MEASURES.map((measure, n) => [measure, row[n]!]))),
+      )
+      for (const each of pack.unreached(unloads)) tally.outOfReach(each.payer, each.url, each.because)
+      for (const { id } of same) {
+        const present = new Set(groups.get(id)!.payers)
+        tally.staying(unloading(present, effects, dependencies).staying)
+        // What only comes later is worked out from the readings themselves.
+        if ([...effects.values()].some((effect) => !UNLOADING.has(effect)))
+          for (const [payer, url, because] of await addLater(result, saved.get(id)!, sweep, id, effects, dependencies))
+            tally.outOfReach(payer, url, because)
       }
+    }
+    for (const page of pages) {
+      const row = saved.get(page.id)
+      if (!row) continue
+      add(result.saved, row)
+      add(result.before, totals.get(page.id) ?? figures(noToll('')))
+      result.perPage.push({ path: page.path, saved: row })
     }
     return result
   }
+
+  /** The groups of pages; of those that were read by an earlier version they are worked out now, and kept. */
+  private async groups(sweep: SweepRow, pages: readonly PageRow[]): Promise<Map<number, PageGroups>> {
+    const groups = await keptGroups(
+      this.sequelize,
+      sweep.id,
+      pages.map(({ id }) => id),
+    )
+    for (const { id } of pages) {
+      if (groups.has(id)) continue
+      const found = groupsOf(await readingsOf(sweep.id, id, 'live'), sweep.sources)
+      if (!found) continue
+      await storeGroups(this.sequelize, { sweepId: sweep.id, pageId: id }, found)
+      groups.set(id, found)
+    }
+    return groups
+  }
 }
 
-/** A page's prediction: each measure from the repeat that the ledger shows it from, so that the two agree. */
-function predictPage(readings: Reading[], sweep: SweepRow, effects: Map<string, Effect>, dependencies: Dependencies) {
+const UNLOADING: ReadonlySet<Effect> = new Set(['skip', 'leave-out', 'system-font', 'keep', 'hint', 'set'])
+
+const unloadsOf = (effects: ReadonlyMap<string, Effect>): Unloads =>
+  new Map(
+    [...effects].flatMap(([payer, effect]): [string, 'skip' | 'leave-out'][] =>
+      effect === 'skip'
+        ? [[payer, 'skip']]
+        : effect === 'leave-out' || effect === 'system-font'
+          ? [[payer, 'leave-out']]
+          : [],
+    ),
+  )
+
+/** Counts on how many pages something is said. */
+class Tally {
+  constructor(private readonly into: Prediction) {}
+
+  staying(staying: Record<string, string[]>): void {
+    for (const [library, neededBy] of Object.entries(staying)) {
+      const known = this.into.staying.find((entry) => entry.library === library)
+      if (known) known.pages += 1
+      else this.into.staying.push({ library, neededBy, pages: 1 })
+    }
+  }
+
+  outOfReach(payer: string, url: string, because: string): void {
+    const known = this.into.outOfReach.find((entry) => entry.url === url && entry.payer === payer)
+    if (known) known.pages += 1
+    else if (this.into.outOfReach.length < MOST_NAMED) this.into.outOfReach.push({ payer, url, because, pages: 1 })
+  }
+}
+
+const MOST_NAMED = 100
+
+/** Adds what a page only loads later, and what it is spared by that; each measure from the repeat that the ledger shows. */
+async function addLater(
+  result: Prediction,
+  saved: Record<string, number>,
+  sweep: SweepRow,
+  pageId: number,
+  effects: ReadonlyMap<string, Effect>,
+  dependencies: Dependencies,
+): Promise<[payer: string, url: string, because: string][]> {
+  const readings = await readingsOf(sweep.id, pageId, 'live')
   const attributions = readings.map((reading) => attribute(reading, sweep.sources))
   const charged = readings.map((reading, index) => tolls(reading, attributions[index]!))
   const predictions = readings.map((reading, index) => predict(reading, attributions[index]!, effects, dependencies))
   const middle = middleRepeats(charged, areTimed(readings))
-  const saved = noToll('')
-  const postponed = noToll('')
-  const now = noToll('')
   for (const measure of MEASURES) {
-    saved[measure] = sumTolls(predictions[middle[measure]]!.saved)[measure]
-    postponed[measure] = sumTolls(predictions[middle[measure]]!.postponed)[measure]
-    now[measure] = sumTolls(charged[middle[measure]]!)[measure]
+    const { saved: spared, postponed, added } = predictions[middle[measure]]!
+    saved[measure] = sumTolls(spared)[measure] - sumTolls(added)[measure]
+    result.postponed[measure] = (result.postponed[measure] ?? 0) + sumTolls(postponed)[measure]
   }
-  return { saved, postponed, now, staying: predictions[middle.transferBytes]!.staying }
+  return predictions[middle.transferBytes]!.outOfReach.filter(({ payer }) =>
+    ['hold', 'order'].includes(effects.get(payer) ?? ''),
+  ).map(({ payer, url, because }) => [payer, url, because])
+}
+
+/** What each page of a sweep costs now, in each measure. */
+async function pageTotals(sequelize: Sequelize, sweepId: number): Promise<Map<number, Record<string, number>>> {
+  const columns = MEASURES.map(
+    (measure) => `sum(${measure.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)})::float8 "${measure}"`,
+  )
+  const rows = await sequelize.query<{ pageId: number } & Record<string, number>>(
+    `select page_id "pageId", ${columns.join(', ')} from toll where sweep_id = $1 and variant = 'live' group by page_id`,
+    { bind: [sweepId], type: QueryTypes.SELECT },
+  )
+  return new Map(rows.map(({ pageId, ...row }) => [pageId, row as Record<string, number>]))
 }
 
 /** The effect on each whole add-on of a page. */
@@ -127,6 +229,6 @@ function figures(toll: Toll): Record<string, number> {
   return Object.fromEntries(MEASURES.map((measure) => [measure, toll[measure]]))
 }
 
-function add(to: Record<string, number>, toll: Toll): void {
-  for (const measure of MEASURES) to[measure] = (to[measure] ?? 0) + toll[measure]
+function add(to: Record<string, number>, row: Record<string, number>): void {
+  for (const measure of MEASURES) to[measure] = (to[measure] ?? 0) + (row[measure] ?? 0)
 }

@@ -5,6 +5,7 @@ import { MEASURES } from '@unvelt/contract'
 import { MEASURE_WORDS, percent, plural } from '../figures/format.js'
 import { RequestList } from '../pages/request-list.js'
 import { brief, TollFigure } from '../figures/toll-figure.js'
+import { OutOfReachList } from '../rules/out-of-reach.js'
 import { Button } from '../parts/button.js'
 import { nameOf } from './line-names.js'
 import { AddOnFacts } from './add-on-facts.js'
@@ -74,6 +75,7 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
           {named(library)} stays: {neededBy.map(named).join(', ')} still {neededBy.length === 1 ? 'needs' : 'need'} it.
         </p>
       ))}
+      <OutOfReachList files={prediction.data?.outOfReach ?? []} named={named} />
       <Actions site={site} sheet={sheet} what={what} acts={acts} onAct={onAct} />
       {payer && !isPageOwn(payer) && addOn && (
         <AddOnFacts site={site} sheet={sheet} addOn={addOn} what={what} named={named} />

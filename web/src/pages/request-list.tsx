@@ -14,7 +14,9 @@ export function RequestList({ requests }: { requests: PageRequest[] }) {
               <span className="truncate" title={request.url}>
                 {file}
               </span>
-              <span className="figures whitespace-nowrap">{bytes(request.transferBytes)}</span>
+              <span className="figures whitespace-nowrap">
+                {request.sizeUnknown ? 'size not known' : bytes(request.transferBytes)}
+              </span>
             </p>
             <p className="flex justify-between gap-3 text-[12.5px] text-soft">
               <span className="truncate" title={evidenceWords(request)}>

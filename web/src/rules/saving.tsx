@@ -30,6 +30,14 @@ export function SavingLine({ prediction }: { prediction: Prediction }) {
         </span>
       )}
       <span className="text-soft"> over {plural(prediction.pages, 'page')}</span>
+      {prediction.outOfReach.length > 0 && (
+        <span
+          className="text-soft"
+          title={prediction.outOfReach.map(({ url, because }) => `${url}: ${because}`).join('\n')}
+        >
+          , {plural(prediction.outOfReach.length, 'file')} out of reach
+        </span>
+      )}
     </span>
   )
 }
