@@ -139,6 +139,55 @@ console.log(`added to a page of 100 KB: ${(added / 200).toFixed(3)} ms`)
 console.log(
   `first byte out after ${firstByteAfter(large)} of ${large.length} bytes in; held back at most ${mostHeldBack(large)} bytes`,
 )
+/** Documents of 10 MB that mean to cost time, beside a plain one of that size; each whole, and in packets. */
+const SIZE = 10_000_000
+const filled = (piece: string) => piece.repeat(Math.ceil(SIZE / piece.length)).slice(0, SIZE)
+const hostile: Record<string, string> = {
+  'tags that never end': filled('<a '),
+  'one attribute': `<img src="data:image/png;base64,${'A'.repeat(SIZE)}">`,
+  'one tag of many attributes': `<div ${filled('a=b ')}>`,
+  'attributes of one name': `<img ${filled('src=/add-ons/canopy-slider/x.png ')}>`,
+  'nested elements': filled('<div>'),
+  'nested SVG and HTML': filled('<svg><title>'),
+  'comments that never end': filled('<!-- '),
+  'beginnings of CDATA': `<svg>${filled('<![CDATA[ ')}`,
+  'scripts in scripts': `<script>${filled('<!--<script>')}`,
+  'a long script': `<script id=x>${filled('a();\n')}</script>`,
+  'styles with addresses': `<style>${filled('a{b:url(/add-ons/canopy-slider/x.png)}')}</style>`,
+  'style attributes': filled('<p style="background:url(/add-ons/canopy-slider/x.png)">'),
+  'sets of pictures': filled('<img srcset="/add-ons/canopy-slider/a 1x, /b 2x">'),
+  'one set of pictures': `<img srcset="${filled('/add-ons/canopy-slider/a 1x,')}">`,
+  'paths of slashes': filled(`<script src=${'/'.repeat(9_000)}></script>`),
+  'long addresses': filled(`<script src=/${'x'.repeat(200_000)}></script>`),
+  references: filled('<script src="&amp;&#x41;&notit;&auml;"></script>'),
+  templates: filled('<template>'),
+  selects: filled('<select><title>'),
+  'words in the head': filled('<title>a</title> '),
+}
+const plain = enlarge(small[0]!, SIZE)
+const inPieces = (html: string, size: number) => {
+  const rewriter = new HtmlRewriter(plan)
+  let bytes = 0
+  for (let at = 0; at < html.length; at += size) bytes += rewriter.write(html.slice(at, at + size)).length
+  return bytes + rewriter.end().length
+}
+const least = async (html: string, size: number) => {
+  const times: number[] = []
+  for (let round = 0; round < 3; round++) times.push(await timed(() => inPieces(html, size)))
+  return Math.min(...times)
+}
+let worst = 0
+for (const size of [SIZE * 2, 16_384, 1_460]) {
+  const ofPlain = await least(plain, size)
+  for (const [name, html] of Object.entries(hostile)) {
+    const times = (await least(html, size)) / ofPlain
+    worst = Math.max(worst, times)
+    if (times > 1.5) console.log(`${name}, pieces of ${Math.min(size, SIZE)}: ${times.toFixed(2)} times a plain page`)
+  }
+}
+console.log(
+  `the worst of ${Object.keys(hostile).length} hostile documents takes ${worst.toFixed(2)} times a plain one of 10 MB (goal 3)`,
+)
 const speed = (name: string) => median(speeds.get(name)!.large)
 console.log(`ratio to html-rewriter-wasm ${(speed('core rewriter') / speed('html-rewriter-wasm')).toFixed(1)} (goal 2)`)
 console.log(`rewrite ratio=${(speed('core rewriter') / speed('parse5 parse and serialise')).toFixed(1)} goal=20`)

@@ -10,6 +10,9 @@ const SVG_POINTS = new Set(['foreignobject', 'desc', 'title'])
 const MATH_POINTS = new Set(['mi', 'mo', 'mn', 'ms', 'mtext'])
 /** Elements that open a piece of SVG or MathML, or of HTML inside one. */
 const OPENERS = ['svg', 'math', ...SVG_POINTS, ...MATH_POINTS, 'annotation-xml']
+const NUMBERS = new Map(OPENERS.map((name, n) => [name, n]))
+const SVG = 0
+const MATH = 1
 
 /**
  * Knows whether the parser stands in SVG or MathML, where scripts and styles are not raw text and CDATA exists (HTML
@@ -20,7 +23,7 @@ export class ForeignContent {
   private depth = 0
 
   get inside(): boolean {
-    return this.language !== 'html'
+    return this.depth > 0 && this.levels[this.depth - 1]! <= MATH
   }
 
   /** Whether any tag can matter; while not, only `svg` and `math` do. */
@@ -29,19 +32,19 @@ export class ForeignContent {
   }
 
   private get language(): 'html' | 'svg' | 'math' {
-    const name = this.depth === 0 ? 'html' : OPENERS[this.levels[this.depth - 1]!]!
-    return name === 'svg' || name === 'math' ? name : 'html'
+    if (!this.inside) return 'html'
+    return this.levels[this.depth - 1] === SVG ? 'svg' : 'math'
   }
 
-  /** `tag` is its whole text; empty for one that was too long to be read. */
-  startTag(name: string, tag: string, isSelfClosing: boolean): void {
+  /** `tag` gives its whole text; nothing for one that was too long to be read. */
+  startTag(name: string, tag: () => string, isSelfClosing: boolean): void {
     if (name === 'svg' || name === 'math') {
       if (!isSelfClosing) this.open(name)
       return
     }
     const { language } = this
     if (language === 'html') return
-    if (BREAKOUTS.has(name) || (name === 'font' && /\s(color|face|size)[\s=/>]/i.test(tag))) {
+    if (BREAKOUTS.has(name) || (name === 'font' && /\s(color|face|size)[\s=/>]/i.test(tag()))) {
       while (this.inside) this.depth--
       return
     }
@@ -49,7 +52,7 @@ export class ForeignContent {
   }
 
   endTag(name: string): void {
-    if (this.depth > 0 && OPENERS[this.levels[this.depth - 1]!] === name) this.depth--
+    if (this.depth > 0 && this.levels[this.depth - 1] === NUMBERS.get(name)) this.depth--
     else if (this.inside && (name === 'p' || name === 'br')) while (this.inside) this.depth--
   }
 
@@ -59,14 +62,15 @@ export class ForeignContent {
       grown.set(this.levels)
       this.levels = grown
     }
-    this.levels[this.depth++] = OPENERS.indexOf(name)
+    this.levels[this.depth++] = NUMBERS.get(name)!
   }
 }
 
-function opensHtml(language: 'svg' | 'math', name: string, tag: string): boolean {
+function opensHtml(language: 'svg' | 'math', name: string, tag: () => string): boolean {
   if (language === 'svg') return SVG_POINTS.has(name)
   if (MATH_POINTS.has(name)) return true
-  if (name !== 'annotation-xml' || tag === '') return false
-  const encoding = readAttributes(tag).find((attribute) => attribute.name === 'encoding')
+  const text = name === 'annotation-xml' ? tag() : ''
+  if (text === '') return false
+  const encoding = readAttributes(text).find((attribute) => attribute.name === 'encoding')
   return /^(?:text\/html|application\/xhtml\+xml)$/i.test(attributeText(encoding?.raw ?? ''))
 }

@@ -11,6 +11,9 @@ import { addressPlaces, linkKind, WITH_ADDRESSES, WITH_CONTENT, type AddressPlac
 const WANTED = new Set(['html', 'body', 'base', 'style', 'template', ...WITH_ADDRESSES])
 /** Inline code longer than this is not held back for recognising it or for its addresses: it goes by as it is. */
 export const LONGEST_CODE = 1 << 20
+const LONGEST_REPEATED = 500
+const MOST_REPEATED = 2_000
+const UNCHANGED = '='
 /** What is put off to the page's end is kept in memory until then; more than this stays where it is. */
 const MOST_MOVED = 1 << 20
 
@@ -163,6 +166,7 @@ export class HtmlRewriter implements TagHandler {
     const href = this.base === undefined ? this.attribute(start + 5, end, 'href') : undefined
     if (href === undefined) return
     this.base = this.plan.pageUrl
+    this.edited.clear()
     if (!URL.canParse(href, this.plan.pageUrl)) return
     const url = new URL(href, this.plan.pageUrl)
     // The HTML standard, section 4.2.3: such a base counts for nothing.
@@ -214,12 +218,13 @@ export class HtmlRewriter implements TagHandler {
 
   /** An element that may name addresses. */
   private element(name: string, start: number, end: number, isForeign: boolean, isSelfClosing: boolean): void {
+    if (this.isRepeated(start, end, isForeign)) return
     const from = start + 1 + name.length
     const places = addressPlaces(name, isForeign)
     if (places.length === 0 || (name === 'input' && !/^image$/i.test(this.attribute(from, end, 'type') ?? '')))
-      return this.styledTag(start, end)
+      return this.styledTag(start, end, {}, isForeign)
     const kind = name === 'link' ? linkKind(this.attribute(from, end, 'rel') ?? '') : null
-    if (name === 'link' && kind === null) return this.styledTag(start, end)
+    if (name === 'link' && kind === null) return this.styledTag(start, end, {}, isForeign)
     let hold: (TagAction & { do: 'hold' }) | null = null
     let order: (TagAction & { do: 'order' }) | null = null
     const changes: Record<string, AttributeChange> = {}
@@ -238,13 +243,13 @@ export class HtmlRewriter implements TagHandler {
         if (change !== undefined) changes[place.attribute] = change
       }
     }
-    if (Object.keys(changes).length > 0 && !hold && !order) return this.styledTag(start, end, changes)
+    if (Object.keys(changes).length > 0 && !hold && !order) return this.styledTag(start, end, changes, isForeign)
     if (kind === 'hint' && hold && this.attribute(from, end, 'onload') === undefined)
       return this.drop(name, start, end, isForeign, isSelfClosing)
     // What only waits in a template, to be copied by a script, is never woken.
     if (hold && !this.scanner.isInTemplate) return this.holdTag(name, start, end, isForeign, hold)
     if (order && !isForeign) return this.reorder(order.order, name, start, end)
-    this.styledTag(start, end)
+    this.styledTag(start, end, {}, isForeign || hold !== null)
   }
 
   private ofAddress(address: string, kind: ReturnType<typeof linkKind>): TagAction | null {
@@ -280,7 +285,12 @@ export class HtmlRewriter implements TagHandler {
   }
 
   /** A tag of which only attributes change: addresses, and what its style names. */
-  private styledTag(start: number, end: number, changes: Record<string, AttributeChange> = {}): void {
+  private styledTag(
+    start: number,
+    end: number,
+    changes: Record<string, AttributeChange> = {},
+    isForeign = false,
+  ): void {
     const isMoved = Object.values(changes).some((change) => change && 'value' in change)
     if (!this.scanner.isTagStyled && !isMoved && Object.keys(changes).length === 0) return
     const tag = this.scanner.text.slice(start, end)
@@ -291,7 +301,25 @@ export class HtmlRewriter implements TagHandler {
       const changed = value === null ? null : this.withoutAddresses(value)
       if (changed !== value && changed !== null) all.style = { value: changed }
     }
-    if (Object.keys(all).length > 0) this.replace(start, end, withAttributes(tag, all))
+    const edited = Object.keys(all).length > 0 ? withAttributes(tag, all) : tag
+    if (tag.length <= LONGEST_REPEATED && !isForeign) this.remember(tag, edited === tag ? UNCHANGED : edited)
+    if (edited !== tag) this.replace(start, end, edited)
+  }
+
+  /** What became of a tag of which only attributes change: pages repeat themselves, and hostile ones do nothing else. */
+  private readonly edited = new Map<string, string>()
+
+  private remember(tag: string, edited: string): void {
+    if (this.edited.size >= MOST_REPEATED) this.edited.clear()
+    this.edited.set(tag, edited)
+  }
+
+  private isRepeated(start: number, end: number, isForeign: boolean): boolean {
+    if (end - start > LONGEST_REPEATED || isForeign || this.edited.size === 0) return false
+    const edited = this.edited.get(this.scanner.text.slice(start, end))
+    if (edited === undefined) return false
+    if (edited !== UNCHANGED) this.replace(start, end, edited)
+    return true
   }
 
   private withoutAddresses(css: string): string {

@@ -68,20 +68,24 @@ export class HtmlScanner {
   private readonly templates: boolean[] = []
 
   /** 1 where a name that begins with those two letters may matter. */
-  private readonly names: string[]
   private readonly beginnings = new Uint8Array(1 << 10)
+  /** The names that begin so. */
+  private readonly beginning: (string[] | undefined)[] = []
 
   /** `wanted` are names in small letters. */
   constructor(
     private readonly wanted: ReadonlySet<string>,
     private readonly handler: TagHandler,
   ) {
-    this.names = [...new Set([...wanted, ...RAW_TEXT, ...ENDS_SELECT, 'template', 'svg', 'math', 'plaintext'])]
-    for (const name of this.names)
-      for (let second = 0; second < 32; second++)
+    const names = new Set([...wanted, ...RAW_TEXT, ...ENDS_SELECT, 'template', 'svg', 'math', 'plaintext'])
+    for (const name of names)
+      for (let second = 0; second < 32; second++) {
         // A name of one letter may be followed by anything.
-        if (name.length === 1 || second === (name.charCodeAt(1) & 31))
-          this.beginnings[((name.charCodeAt(0) & 31) << 5) | second] = 1
+        if (name.length > 1 && second !== (name.charCodeAt(1) & 31)) continue
+        const at = ((name.charCodeAt(0) & 31) << 5) | second
+        this.beginnings[at] = 1
+        ;(this.beginning[at] ??= []).push(name)
+      }
   }
 
   /** The text as numbers. */
@@ -150,15 +154,17 @@ export class HtmlScanner {
 
   /** The one loop that runs for every tag of a page, so it reads no name that can't matter. */
   private readText(): boolean {
-    const { tag, memory } = this
+    const { tag, memory, beginnings, styled } = this
+    let skims = !this.everything && !this.foreign.any
     const { codes, size } = memory
     let at = this.at
     for (;;) {
       let open = this.tagOpen
+      let whole = -1
       if (open < 0) {
         open = at
         while (open < size && codes[open] !== OPEN) open++
-        if (this.everything) this.readWords(at, open)
+        if (!skims && this.everything) this.readWords(at, open)
         if (open >= size) {
           this.at = size
           return false
@@ -177,9 +183,21 @@ export class HtmlScanner {
             continue
           }
         }
-        tag.begin(nameStart)
+        whole = tag.readWhole(codes, nameStart, size)
+        // Most tags are of no interest, and go by without leaving a trace.
+        if (
+          skims &&
+          whole >= 0 &&
+          whole - open <= LONGEST_TAG &&
+          beginnings[pair(codes, nameStart)] !== 1 &&
+          !(styled && tag.isStyled)
+        ) {
+          at = whole
+          continue
+        }
+        if (whole < 0) tag.begin(nameStart)
       }
-      const end = tag.read(codes, size)
+      const end = whole >= 0 ? whole : tag.read(codes, size)
       const isLong = this.isPassing || (end < 0 ? size : end) - open > LONGEST_TAG
       if (end < 0) {
         this.tagOpen = open
@@ -192,7 +210,7 @@ export class HtmlScanner {
       at = this.at = end
       if (isLong) {
         if (!this.isPassing) this.passBy(open)
-        this.known(this.passingName, this.passingEnd, '')
+        this.known(this.passingName, this.passingEnd, 0, 0)
         this.tagOpen = -1
         this.isPassing = false
       } else {
@@ -205,7 +223,7 @@ export class HtmlScanner {
         const name = this.nameAt(nameStart, tag.nameStop, isStyled)
         if (name === null) continue
         const wasForeign = this.foreign.inside
-        this.known(name, isEnd, this.foreign.any || name === 'svg' || name === 'math' ? this.text.slice(open, end) : '')
+        this.known(name, isEnd, open, end)
         if (this.everything || isStyled || this.wanted.has(name)) {
           // What breaks out of SVG is not in it any more.
           const isForeign = wasForeign && (isEnd || this.foreign.inside)
@@ -214,6 +232,7 @@ export class HtmlScanner {
         }
       }
       if (this.mode !== Mode.Text) return true
+      skims = !this.everything && !this.foreign.any
     }
   }
 
@@ -252,7 +271,8 @@ export class HtmlScanner {
   /** The tag's name in small letters, or null where it does not matter. Inside SVG and MathML every name does. */
   private nameAt(start: number, stop: number, always: boolean): string | null {
     const { codes } = this
-    for (const name of this.names) if (name.length === stop - start && isNamed(codes, start, name)) return name
+    const names = this.beginning[pair(codes, start)]
+    if (names) for (const name of names) if (name.length === stop - start && isNamed(codes, start, name)) return name
     return always || this.everything || this.foreign.any ? this.text.slice(start, stop).toLowerCase() : null
   }
 
@@ -272,7 +292,7 @@ export class HtmlScanner {
   }
 
   /** What a tag does to what follows it. */
-  private known(name: string, isEnd: boolean, tag: string): void {
+  private known(name: string, isEnd: boolean, open: number, end: number): void {
     if (isEnd) {
       if (this.foreign.any) this.foreign.endTag(name)
       if (name === 'select') this.isInSelect = false
@@ -280,7 +300,8 @@ export class HtmlScanner {
       return
     }
     const wasForeign = this.foreign.inside
-    if (this.foreign.any || name === 'svg' || name === 'math') this.foreign.startTag(name, tag, this.tag.isSelfClosing)
+    if (this.foreign.any || name === 'svg' || name === 'math')
+      this.foreign.startTag(name, () => this.text.slice(open, end), this.tag.isSelfClosing)
     // Elements that break out of SVG have never been raw text.
     if (wasForeign) return
     const isIgnored = this.isInSelect && !COUNTS_IN_SELECT.has(name) && !ENDS_SELECT.has(name)

@@ -21,10 +21,22 @@ export function toUtf8(text: string): string {
   return Array.from(new TextEncoder().encode(text), (byte) => String.fromCharCode(byte)).join('')
 }
 
+const MOST_KNOWN = 2_000
+const LONGEST_KNOWN = 300
+const known = new Map<string, string>()
+
 /** An attribute's value as a browser has it: character references stand for characters, not for bytes. */
 export function attributeText(raw: string): string {
-  const text = fromUtf8(raw)
-  return text.includes('&') ? decodeHTMLAttribute(text) : text
+  if (!raw.includes('&') && !BEYOND_ASCII.test(raw)) return raw
+  // The same few are looked at again and again, and looking them up is dear.
+  const found = known.get(raw)
+  if (found !== undefined) return found
+  const utf8 = fromUtf8(raw)
+  const text = utf8.includes('&') ? decodeHTMLAttribute(utf8) : utf8
+  if (raw.length > LONGEST_KNOWN) return text
+  if (known.size >= MOST_KNOWN) known.clear()
+  known.set(raw, text)
+  return text
 }
 
 /**
