@@ -1,5 +1,15 @@
 // Deciding what holds on a page: from the index by place, beside going through all rules for each page.
-import { median, PLAIN_VISIT, resolve, rulesByScan, seeded, type Place, type Rule, type RulePage } from '@unvelt/core'
+import {
+  lint,
+  median,
+  PLAIN_VISIT,
+  resolve,
+  rulesByScan,
+  seeded,
+  type Place,
+  type Rule,
+  type RulePage,
+} from '@unvelt/core'
 
 const RULES = 10_000
 const ADD_ONS = 300
@@ -60,4 +70,18 @@ for (let round = 0; round < ROUNDS; round++) {
 console.log(
   `decisions a second: ${Math.round(median(resolved)).toLocaleString('en')} from the index (goal 1,000,000), ${Math.round(median(scanned)).toLocaleString('en')} by going through all rules`,
 )
+const needs = Object.fromEntries(Array.from({ length: 50 }, (_, n) => [`add-on-${n}`, [`add-on-${n + 100}`]]))
+for (const count of [2_000, PAGES]) {
+  const times: number[] = []
+  let findings = 0
+  for (let round = 0; round < 3; round++) {
+    const began = performance.now()
+    // Another list each time, or what is known of it already would be used again.
+    findings = lint([...rules], { pages: pages.slice(0, count), needs }).length
+    times.push(performance.now() - began)
+  }
+  console.log(
+    `what is wrong with ${RULES.toLocaleString('en')} rules on ${count.toLocaleString('en')} pages: ${findings} findings in ${(median(times) / 1000).toFixed(2)} s (goal 1)`,
+  )
+}
 console.log(`resolve ratio=${(median(resolved) / median(scanned)).toFixed(0)} goal=1`)

@@ -69,8 +69,8 @@ function sharedDecisions(shared: SharedRules): SharedDecisions {
   return decided
 }
 
-/** The effects on one add-on and its parts, the add-on before its parts. */
-function decideAddOn(rules: readonly Rule[]): ResolvedEffect[] {
+/** The effects on one add-on and its parts, the add-on before its parts, by all rules for it that hold on a page. */
+export function decideAddOn(rules: readonly Rule[]): ResolvedEffect[] {
   const byTarget = new Map<string, Rule[]>()
   let ofAddOn = -1
   for (const rule of rules) {

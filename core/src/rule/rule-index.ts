@@ -61,6 +61,24 @@ export class RuleIndex {
     return known
   }
 
+  /** The rules that a whole kind and area of pages shares, whatever the visit. */
+  broadRules({ kind, area }: Pick<RulePage, 'kind' | 'area'>): Rule[] {
+    return [...(this.byKind.get(kind) ?? []), ...(this.byArea.get(area) ?? []), ...this.everywhere]
+  }
+
+  /** The rules for a page by its path: those that name it, and by patterns that it fits. */
+  pathRules(path: string): Rule[] {
+    return [...(this.byPath.get(path) ?? []), ...this.fittingPatterns(path).flatMap(({ rules }) => rules)]
+  }
+
+  /** Tells pages apart as far as rules for paths do; nothing where none fits. */
+  pathKey(path: string): string {
+    if (this.byPath.has(path)) return path
+    return this.fittingPatterns(path)
+      .map(({ number }) => number)
+      .join()
+  }
+
   private fittingPatterns(path: string): PatternRules[] {
     if (this.patterns.size === 0) return []
     const folder = /^\/[^/]*/.exec(path)?.[0] ?? ''
