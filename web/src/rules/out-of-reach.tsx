@@ -6,6 +6,7 @@ const SHOWN_AT_MOST = 4
 /** Files that a rule should take away and nothing can: they stay, and count nowhere. */
 export function OutOfReachList({ files, named }: { files: OutOfReach[]; named(slug: string): string }) {
   if (files.length === 0) return null
+  const isOfSeveral = new Set(files.map(({ payer }) => payer)).size > 1
   return (
     <div className="mt-2 text-[13px] text-soft">
       <p>
@@ -14,8 +15,9 @@ export function OutOfReachList({ files, named }: { files: OutOfReach[]; named(sl
       </p>
       <ul className="mt-0.5">
         {files.slice(0, SHOWN_AT_MOST).map(({ payer, url, because, pages }) => (
-          <li key={`${payer} ${url}`} className="truncate" title={url}>
-            <span className="text-ink">{fileOf(url)}</span> of {named(payer)}: {because}
+          <li key={`${payer} ${url}`} className="mt-0.5 [overflow-wrap:anywhere]" title={url}>
+            <span className="text-ink">{fileOf(url)}</span>
+            {isOfSeveral && ` of ${named(payer)}`}: {because}
             {pages > 1 && `, on ${plural(pages, 'page')}`}
           </li>
         ))}

@@ -37,5 +37,10 @@ export async function describeChange(siteId: number, drafts: Rule[]): Promise<st
                 ? 'on all public pages'
                 : 'in the back office'
               : place.level
-  return `${only.addonName} ${DONE[only.effect]} ${where}`
+  return [`${only.addonName} ${DONE[only.effect]} ${where}`, ...conditionWords(only.condition)].join(', ')
 }
+
+const conditionWords = (condition: Rule['condition']): string[] => [
+  ...(condition?.device ? [condition.device === 'desk' ? 'at a desk' : 'on a handset'] : []),
+  ...(condition?.visitor ? [condition.visitor === 'signed-in' ? 'for the signed-in' : 'for those not signed in'] : []),
+]
