@@ -241,6 +241,13 @@ describe('every target and effect', () => {
     expect(sumTolls(saved)).toMatchObject({ requests: 2, serverMs: 12, queries: 2, queryMs: 3 })
   })
 
+  it('a feature of which nobody knows what it loads is for a rehearsal to tell', () =>
+    expect(all([{ addon: 'form', feature: 'dates', effect: 'skip' }])).toMatchObject({
+      saved: [],
+      requests: [],
+      toRehearse: [{ addon: 'form', feature: 'dates' }],
+    }))
+
   it('a setting is for a rehearsal to tell', () =>
     expect(all([{ addon: 'form', setting: 'rows', value: 3, effect: 'set' }])).toMatchObject({
       saved: [],

@@ -49,7 +49,7 @@ const until = (what: 'idle' | 'seen' | 'asked') => effect('form', { effect: 'hol
 const PLACES: [html: string, left: string][] = [
   [`<script src=${X}></script>`, ''],
   [`<link rel=stylesheet href=${X}>`, ''],
-  [`<link rel=icon href=${X}>`, ''],
+  [`<link rel=icon href=${X}>`, '<link rel=icon href="data:,">'],
   [`<link rel=manifest href=${X}>`, ''],
   [`<link rel=preload as=image imagesrcset="${X} 2x">`, ''],
   [`<iframe src=${X}>old</iframe>`, ''],

@@ -220,5 +220,10 @@ describe('readings', () => {
       pagesUnread: 7,
     })
     expect(leaveOut.body.saved).toMatchObject({ requests: 1, transferBytes: 400, serverMs: 0 })
+    const of = async (part: object) =>
+      (await t.call('POST', `${site}/predictions`, { rules: [{ addon: 'enquiry-form', place, ...part }] })).body
+    const file = '/add-ons/enquiry-form/enquiry-form.js'
+    expect((await of({ effect: 'leave-out', file })).saved).toMatchObject({ requests: 1, transferBytes: 400 })
+    expect(await of({ effect: 'hold' })).toMatchObject({ saved: { requests: 0 }, postponed: { requests: 1 } })
   })
 })

@@ -110,6 +110,8 @@ export class Prediction {
   @ValidateNested({ each: true }) @Type(() => StayingLibrary) staying: StayingLibrary[]
   /** What stays although a rule would unload it, and why; it counts nowhere. */
   @ValidateNested({ each: true }) @Type(() => OutOfReach) outOfReach: OutOfReach[]
+  /** Settings and features of which only a rehearsal can tell what they spare. */
+  @IsInt() toRehearse: number
   /** The sweep it is read from. */
   @IsOptional() @IsInt() sweepId: number | null
   /** Pages the rules touch, and how many of them have no reading to predict from. */

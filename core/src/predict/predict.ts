@@ -45,8 +45,8 @@ export interface Prediction {
   staying: Record<string, string[]>
   /** What would have to go, or to wait, and no mechanism reaches; it counts nowhere. */
   outOfReach: { request: string; url: string; payer: string; because: OutOfReachBecause }[]
-  /** Settings whose effect only a rehearsal can tell. */
-  toRehearse: { addon: string; setting: string; value: number | undefined }[]
+  /** Settings, and features of which nobody knows what they load, whose effect only a rehearsal can tell. */
+  toRehearse: { addon: string; setting?: string; feature?: string; value?: number }[]
 }
 
 /**
@@ -148,10 +148,18 @@ export function predict(
     requests: reading.requests.flatMap(({ id }, index) => (goes[index] ? [id] : [])),
     staying,
     outOfReach: unreached,
-    toRehearse: list.flatMap(({ addon, setting, value, effect }) =>
-      effect === 'set' && setting !== undefined ? [{ addon, setting, value }] : [],
-    ),
+    toRehearse: list.flatMap((effect) => rehearsed(effect, known.features ?? {})),
   }
+}
+
+function rehearsed(
+  { addon, setting, feature, value, effect }: PredictedEffect,
+  features: NonNullable<PredictWith['features']>,
+): Prediction['toRehearse'] {
+  if (effect === 'set' && setting !== undefined) return [{ addon, setting, ...(value !== undefined && { value }) }]
+  if (feature === undefined || effect === 'keep') return []
+  const ofAddOn = own(features, addon)
+  return ofAddOn && own(ofAddOn, feature) ? [] : [{ addon, feature }]
 }
 
 const isMap = (effects: object): effects is ReadonlyMap<string, Effect> => effects instanceof Map

@@ -10,12 +10,12 @@ import { addressPlaces, linkKind, WITH_ADDRESSES, WITH_CONTENT, type AddressPlac
 
 const WANTED = new Set(['html', 'body', 'base', 'style', 'template', ...WITH_ADDRESSES])
 /** Inline code longer than this is not held back for recognising it or for its addresses: it goes by as it is. */
-export const LONGEST_CODE = 1 << 20
+export const LONGEST_CODE = 1 << 19
 const LONGEST_REPEATED = 500
 const MOST_REPEATED = 2_000
 const UNCHANGED = '='
 /** What is put off to the page's end is kept in memory until then; more than this stays where it is. */
-const MOST_MOVED = 1 << 20
+const MOST_MOVED = 1 << 19
 
 /** An element of raw text that is held back whole, because what is done with it depends on what it holds. */
 interface Held {
@@ -233,8 +233,11 @@ export class HtmlRewriter implements TagHandler {
       if (value === undefined) continue
       const action = place.isList ? this.ofList(value) : this.ofAddress(value, kind)
       if (!action) continue
-      if (action.do === 'drop' && place.goes === 'element' && !place.isList)
-        return this.drop(name, start, end, isForeign, isSelfClosing)
+      if (action.do === 'drop' && place.goes === 'element' && !place.isList) {
+        // Without any sign a browser asks for the one that sites have by custom.
+        if (kind !== 'sign') return this.drop(name, start, end, isForeign, isSelfClosing)
+        return this.styledTag(start, end, { [place.attribute]: { value: NOTHING } })
+      }
       if (action.do === 'hold') hold = action
       else if (action.do === 'order') order = action
       else {

@@ -68,14 +68,15 @@ export const WITH_CONTENT: ReadonlySet<string> = new Set(['script', 'style', 'if
 /** Words in a link's `rel` that only announce what something else will need. */
 const ANNOUNCES = new Set(['preload', 'modulepreload', 'prefetch', 'preconnect', 'dns-prefetch'])
 /** And those by which the link itself loads something. */
-const LOADS = new Set(['icon', 'apple-touch-icon', 'apple-touch-icon-precomposed', 'mask-icon', 'manifest'])
+const SIGNS = new Set(['icon', 'apple-touch-icon', 'apple-touch-icon-precomposed', 'mask-icon'])
 
-/** What a link is for: a stylesheet, an announcement, a sign or the like, or nothing that loads. */
-export function linkKind(rel: string): 'style' | 'hint' | 'sign' | null {
+/** What a link is for: a stylesheet, an announcement, the site's sign, its manifest, or nothing that loads. */
+export function linkKind(rel: string): 'style' | 'hint' | 'sign' | 'manifest' | null {
   const words = rel.toLowerCase().split(/[\t\n\f\r ]+/)
   if (words.includes('stylesheet')) return 'style'
   if (words.some((word) => ANNOUNCES.has(word))) return 'hint'
-  return words.some((word) => LOADS.has(word)) ? 'sign' : null
+  if (words.some((word) => SIGNS.has(word))) return 'sign'
+  return words.includes('manifest') ? 'manifest' : null
 }
 
 /** Element → the attributes by which a script that makes one can load something. */

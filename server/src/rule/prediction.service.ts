@@ -19,6 +19,7 @@ import {
   type Effect,
   type PageGroups,
   type Reading,
+  type ResolvedEffect,
   type Rule,
   type Toll,
   type Unloads,
@@ -55,6 +56,7 @@ export class PredictionService {
       perPage: [],
       staying: [],
       outOfReach: [],
+      toRehearse: drafts.filter(({ setting, feature }) => setting !== undefined || feature !== undefined).length,
       sweepId: sweep?.id ?? null,
       pages: pages.length,
       pagesUnread: 0,
@@ -62,15 +64,15 @@ export class PredictionService {
     if (!sweep) return { ...result, pagesUnread: pages.length }
     const groups = await this.groups(sweep, pages)
     const totals = await pageTotals(this.sequelize, sweep.id)
-    const alike = new Map<string, { effects: Map<string, Effect>; pages: PageRow[] }>()
+    const alike = new Map<string, { effects: ResolvedEffect[]; pages: PageRow[] }>()
     for (const page of pages) {
       if (!groups.has(page.id)) {
         result.pagesUnread += 1
         continue
       }
-      const before = changes(live, page)
-      const effects = new Map([...changes(merged, page)].filter(([addOn, effect]) => before.get(addOn) !== effect))
-      const key = JSON.stringify([...effects])
+      const before = new Set(effectsOn(live, page).map(said))
+      const effects = effectsOn(merged, page).filter((effect) => !before.has(said(effect)))
+      const key = JSON.stringify(effects.map(said))
       const known = alike.get(key)
       if (known) known.pages.push(page)
       else alike.set(key, { effects, pages: [page] })
@@ -78,7 +80,8 @@ export class PredictionService {
     const saved = new Map<number, Record<string, number>>()
     const tally = new Tally(result)
     for (const { effects, pages: same } of alike.values()) {
-      const unloads = unloadsOf(effects)
+      const whole = new Map(effects.filter(isWhole).map(({ addon, effect }) => [addon, effect]))
+      const unloads = unloadsOf(whole)
       const pack = new PredictionPack(
         same.map(({ id }) => ({ id, groups: groups.get(id)! })),
         dependencies,
@@ -89,9 +92,9 @@ export class PredictionService {
       for (const each of pack.unreached(unloads)) tally.outOfReach(each.payer, each.url, each.because)
       for (const { id } of same) {
         const present = new Set(groups.get(id)!.payers)
-        tally.staying(unloading(present, effects, dependencies).staying)
-        // What only comes later is worked out from the readings themselves.
-        if ([...effects.values()].some((effect) => !UNLOADING.has(effect)))
+        tally.staying(unloading(present, whole, dependencies).staying)
+        // What only comes later, and what is said of single files, is worked out from the readings themselves.
+        if (effects.some((effect) => !UNLOADING.has(effect.effect) || effect.file !== undefined))
           for (const [payer, url, because] of await addLater(result, saved.get(id)!, sweep, id, effects, dependencies))
             tally.outOfReach(payer, url, because)
       }
@@ -164,7 +167,7 @@ async function addLater(
   saved: Record<string, number>,
   sweep: SweepRow,
   pageId: number,
-  effects: ReadonlyMap<string, Effect>,
+  effects: readonly ResolvedEffect[],
   dependencies: Dependencies,
 ): Promise<[payer: string, url: string, because: string][]> {
   const readings = await readingsOf(sweep.id, pageId, 'live')
@@ -177,9 +180,12 @@ async function addLater(
     saved[measure] = sumTolls(spared)[measure] - sumTolls(added)[measure]
     result.postponed[measure] = (result.postponed[measure] ?? 0) + sumTolls(postponed)[measure]
   }
-  return predictions[middle.transferBytes]!.outOfReach.filter(({ payer }) =>
-    ['hold', 'order'].includes(effects.get(payer) ?? ''),
-  ).map(({ payer, url, because }) => [payer, url, because])
+  // What whole add-ons leave behind is told by the groups already.
+  const isNew = (payer: string) =>
+    effects.some((each) => each.addon === payer && !(isWhole(each) && UNLOADING.has(each.effect)))
+  return predictions[middle.transferBytes]!.outOfReach.filter(({ payer }) => isNew(payer)).map(
+    ({ payer, url, because }) => [payer, url, because],
+  )
 }
 
 /** What each page of a sweep costs now, in each measure. */
@@ -194,13 +200,14 @@ async function pageTotals(sequelize: Sequelize, sweepId: number): Promise<Map<nu
   return new Map(rows.map(({ pageId, ...row }) => [pageId, row as Record<string, number>]))
 }
 
-/** The effect on each whole add-on of a page. */
-function changes(rules: readonly Rule[], page: PageRow): Map<string, Effect> {
-  const whole = resolve(rules, rulePage(page), PLAIN_VISIT).filter(
-    (effect) => !effect.feature && !effect.file && !effect.setting,
-  )
-  return new Map(whole.map(({ addon, effect }) => [addon, effect]))
-}
+/** What holds on a page for somebody at a desk who is not signed in, as it was read. */
+const effectsOn = (rules: readonly Rule[], page: PageRow): ResolvedEffect[] =>
+  resolve(rules, rulePage(page), PLAIN_VISIT)
+
+const isWhole = ({ feature, file, setting }: ResolvedEffect) => !feature && !file && !setting
+
+/** Everything about an effect but which rules it comes from. */
+const said = ({ rules: _, conflictsWith: __, ...effect }: ResolvedEffect): string => JSON.stringify(effect)
 
 /** The repeat with the median number of bytes; of several with as many, one whose times count. */
 export async function middleReading(sweep: SweepRow, pageId: number, variant = 'live'): Promise<Reading | undefined> {

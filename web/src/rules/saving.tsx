@@ -30,6 +30,9 @@ export function SavingLine({ prediction }: { prediction: Prediction }) {
         </span>
       )}
       <span className="text-soft"> over {plural(prediction.pages, 'page')}</span>
+      {prediction.toRehearse > 0 && (
+        <span className="text-soft">, {plural(prediction.toRehearse, 'rule')} to be rehearsed</span>
+      )}
       {prediction.outOfReach.length > 0 && (
         <span
           className="text-soft"
