@@ -79,11 +79,12 @@ export function linkKind(rel: string): 'style' | 'hint' | 'sign' | 'manifest' | 
   return words.includes('manifest') ? 'manifest' : null
 }
 
-/** Element → the attributes by which a script that makes one can load something. */
+/** Element → the attributes by which a script that makes one can load something; what only the oldest pages do is not in it. */
 export function stoppedAttributes(): Record<string, string[]> {
   const all: Record<string, string[]> = {}
   for (const table of [OF_HTML, OF_SVG])
     for (const [name, places] of Object.entries(table)) {
+      if (places.includes(BACKGROUND)) continue
       const own = name === 'feimage' ? 'feImage' : name
       all[own] = [...new Set([...(all[own] ?? []), ...places.map(({ attribute }) => attribute)])]
     }
