@@ -50,27 +50,40 @@ export class PredictionPack {
   /** What goes with each payer alone, over all pages: by `2 * number`, and one more where it goes with `skip` only. */
   private plain = new Float64Array(0)
 
+  private readonly needs: Record<string, string[]>
+  private readonly libraries: ReadonlySet<string>
+
   constructor(pages: Iterable<{ id: number; groups: PageGroups }>, { needs, libraries }: Dependencies) {
-    const isLibrary = new Set(libraries)
-    for (const { id, groups } of pages) {
-      const { payers, nodes, isTangled } = groups
-      const isPlain = (when: number) => when < 2 * payers.length && !isLibrary.has(payers[when >> 1]!)
-      this.pages.push({
-        id,
-        payers: Int32Array.from(payers, (payer) => this.numberOf(payer)),
-        nodes: Int32Array.from(
-          nodes.flatMap((lists) => [lists.length, ...lists.flatMap((list) => [list.length, ...list])]),
-        ),
-        nodeCount: nodes.length,
-        isTangled,
-        all: packed(groups.groups),
-        tied: packed(groups.groups.filter(({ when }) => !isPlain(when))),
-        libraries: packedLibraries(payers, needs, isLibrary),
-        unreached: groups.unreached,
-      })
-      for (const { when, figures } of groups.groups.filter(({ when }) => isPlain(when)))
-        this.addPlain(2 * this.numberOf(payers[when >> 1]!) + (when & 1), figures)
-    }
+    this.needs = needs
+    this.libraries = new Set(libraries)
+    for (const { id, groups } of pages) this.add(id, groups)
+  }
+
+  /** One more page. */
+  add(id: number, { payers, nodes, isTangled, groups, unreached }: PageGroups): void {
+    const isPlain = (when: number) => when < 2 * payers.length && !this.libraries.has(payers[when >> 1]!)
+    this.pages.push({
+      id,
+      payers: Int32Array.from(payers, (payer) => this.numberOf(payer)),
+      nodes: Int32Array.from(
+        nodes.flatMap((lists) => [lists.length, ...lists.flatMap((list) => [list.length, ...list])]),
+      ),
+      nodeCount: nodes.length,
+      isTangled,
+      all: packed(groups),
+      tied: packed(groups.filter(({ when }) => !isPlain(when))),
+      libraries: packedLibraries(payers, this.needs, this.libraries),
+      unreached,
+    })
+    for (const { when, figures } of groups.filter(({ when }) => isPlain(when)))
+      this.addPlain(2 * this.numberOf(payers[when >> 1]!) + (when & 1), figures)
+  }
+
+  /** Of each page who is charged with anything of it. */
+  *present(on?: ReadonlySet<number>): Generator<{ pageId: number; payers: Set<string> }> {
+    const names = [...this.numbers.keys()]
+    for (const { id, payers } of this.pages)
+      if (!on || on.has(id)) yield { pageId: id, payers: new Set(Array.from(payers, (number) => names[number]!)) }
   }
 
   private addPlain(at: number, figures: readonly number[]): void {

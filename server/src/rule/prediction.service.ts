@@ -9,7 +9,6 @@ import {
   noToll,
   PLAIN_VISIT,
   predict,
-  PredictionPack,
   resolve,
   sumTolls,
   timedOnes,
@@ -17,7 +16,7 @@ import {
   unloading,
   type Dependencies,
   type Effect,
-  type PageGroups,
+  type PredictionPack,
   type Reading,
   type ResolvedEffect,
   type Rule,
@@ -28,7 +27,7 @@ import type { Prediction } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { PageRow, rulePage } from '../page/page.model.js'
 import { readingsOf } from '../reading/reading-store.js'
-import { groupsOf, keptGroups, storeGroups } from '../toll/prediction-groups-store.js'
+import { groupsOf, groupsStamp, pagesWithGroups, predictionPack, storeGroups } from '../toll/prediction-groups-store.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
 import { LiveRulesService } from './live-rules.service.js'
@@ -62,11 +61,13 @@ export class PredictionService {
       pagesUnread: 0,
     }
     if (!sweep) return { ...result, pagesUnread: pages.length }
-    const groups = await this.groups(sweep, pages)
     const totals = await pageTotals(this.sequelize, sweep.id)
+    const charged = pages.filter(({ id }) => totals.has(id))
+    const pack = await this.pack(sweep, charged, dependencies)
+    const read = new Set(pack.pageIds)
     const alike = new Map<string, { effects: ResolvedEffect[]; pages: PageRow[] }>()
     for (const page of pages) {
-      if (!groups.has(page.id)) {
+      if (!read.has(page.id)) {
         result.pagesUnread += 1
         continue
       }
@@ -82,17 +83,14 @@ export class PredictionService {
     for (const { effects, pages: same } of alike.values()) {
       const whole = new Map(effects.filter(isWhole).map(({ addon, effect }) => [addon, effect]))
       const unloads = unloadsOf(whole)
-      const pack = new PredictionPack(
-        same.map(({ id }) => ({ id, groups: groups.get(id)! })),
-        dependencies,
-      )
-      pack.spared(unloads, undefined, (pageId, row) =>
+      const on = new Set(same.map(({ id }) => id))
+      pack.spared(unloads, on, (pageId, row) =>
         saved.set(pageId, Object.fromEntries(MEASURES.map((measure, n) => [measure, row[n]!]))),
       )
-      for (const each of pack.unreached(unloads)) tally.outOfReach(each.payer, each.url, each.because)
+      for (const each of pack.unreached(unloads, on)) tally.outOfReach(each.payer, each.url, each.because)
+      if (dependencies.libraries.length > 0)
+        for (const { payers } of pack.present(on)) tally.staying(unloading(payers, whole, dependencies).staying)
       for (const { id } of same) {
-        const present = new Set(groups.get(id)!.payers)
-        tally.staying(unloading(present, whole, dependencies).staying)
         // What only comes later, and what is said of single files, is worked out from the readings themselves.
         if (effects.some((effect) => !UNLOADING.has(effect.effect) || effect.file !== undefined))
           for (const [payer, url, because] of await addLater(result, saved.get(id)!, sweep, id, effects, dependencies))
@@ -109,21 +107,19 @@ export class PredictionService {
     return result
   }
 
-  /** The groups of pages; of those that were read by an earlier version they are worked out now, and kept. */
-  private async groups(sweep: SweepRow, pages: readonly PageRow[]): Promise<Map<number, PageGroups>> {
-    const groups = await keptGroups(
-      this.sequelize,
-      sweep.id,
-      pages.map(({ id }) => id),
-    )
+  private kept: { key: string; pack: PredictionPack } | null = null
+
+  /** What the pages of a sweep are spared by whoever goes. Of pages read by an earlier version it is worked out now, and kept. */
+  private async pack(sweep: SweepRow, pages: readonly PageRow[], dependencies: Dependencies): Promise<PredictionPack> {
+    const known = await pagesWithGroups(this.sequelize, sweep.id)
     for (const { id } of pages) {
-      if (groups.has(id)) continue
-      const found = groupsOf(await readingsOf(sweep.id, id, 'live'), sweep.sources)
-      if (!found) continue
-      await storeGroups(this.sequelize, { sweepId: sweep.id, pageId: id }, found)
-      groups.set(id, found)
+      if (known.has(id)) continue
+      const groups = groupsOf(await readingsOf(sweep.id, id, 'live'), sweep.sources)
+      if (groups) await storeGroups(this.sequelize, { sweepId: sweep.id, pageId: id }, groups)
     }
-    return groups
+    const key = `${sweep.id} ${await groupsStamp(this.sequelize, sweep.id)} ${JSON.stringify(dependencies)}`
+    if (this.kept?.key !== key) this.kept = { key, pack: await predictionPack(this.sequelize, sweep.id, dependencies) }
+    return this.kept.pack
   }
 }
 

@@ -6,9 +6,11 @@ import {
   attribute,
   middleRepeats,
   pageGroups,
+  PredictionPack,
   tolls,
   type Attribution,
   type AttributionSources,
+  type Dependencies,
   type PageGroups,
   type Reading,
 } from '@unvelt/core'
@@ -43,26 +45,45 @@ export async function storeGroups(
   }
   await sequelize.query(
     `insert into prediction_groups (sweep_id, page_id, packed) values ($1, $2, $3)
-     on conflict (sweep_id, page_id) do update set packed = excluded.packed`,
+     on conflict (sweep_id, page_id) do update set packed = excluded.packed, made_at = clock_timestamp()`,
     { bind: [sweepId, pageId, await squeeze(JSON.stringify(groups))], type: QueryTypes.INSERT, transaction },
   )
 }
 
-/** The groups that are kept of pages of a sweep. */
-export async function keptGroups(
+/** Tells the groups that are kept of a sweep from any that were kept before. */
+export async function groupsStamp(sequelize: Sequelize, sweepId: number): Promise<string> {
+  const [row] = await sequelize.query<{ stamp: string }>(
+    `select count(*) || ' ' || coalesce(extract(epoch from max(made_at)), 0) "stamp" from prediction_groups where sweep_id = $1`,
+    { bind: [sweepId], type: QueryTypes.SELECT },
+  )
+  return row!.stamp
+}
+
+export async function pagesWithGroups(sequelize: Sequelize, sweepId: number): Promise<Set<number>> {
+  const rows = await sequelize.query<{ pageId: number }>(
+    'select page_id "pageId" from prediction_groups where sweep_id = $1',
+    { bind: [sweepId], type: QueryTypes.SELECT },
+  )
+  return new Set(rows.map(({ pageId }) => pageId))
+}
+
+const AT_A_TIME = 100
+
+/** All groups of a sweep for summing. They are unpacked some pages at a time, so that memory goes with what is kept of them. */
+export async function predictionPack(
   sequelize: Sequelize,
   sweepId: number,
-  pageIds: readonly number[],
-): Promise<Map<number, PageGroups>> {
-  const rows = await sequelize.query<{ pageId: number; packed: Buffer }>(
-    'select page_id "pageId", packed from prediction_groups where sweep_id = $1 and page_id = any($2)',
-    { bind: [sweepId, pageIds], type: QueryTypes.SELECT },
-  )
-  const unpacked = await Promise.all(
-    rows.map(
-      async ({ pageId, packed }) =>
-        [pageId, JSON.parse((await unsqueeze(packed)).toString('utf8')) as PageGroups] as const,
-    ),
-  )
-  return new Map(unpacked)
+  dependencies: Dependencies,
+): Promise<PredictionPack> {
+  const pack = new PredictionPack([], dependencies)
+  for (let after = 0; ;) {
+    const rows = await sequelize.query<{ pageId: number; packed: Buffer }>(
+      `select page_id "pageId", packed from prediction_groups where sweep_id = $1 and page_id > $2 order by page_id limit ${AT_A_TIME}`,
+      { bind: [sweepId, after], type: QueryTypes.SELECT },
+    )
+    for (const { pageId, packed } of rows)
+      pack.add(pageId, JSON.parse((await unsqueeze(packed)).toString('utf8')) as PageGroups)
+    if (rows.length < AT_A_TIME) return pack
+    after = rows.at(-1)!.pageId
+  }
 }

@@ -7,6 +7,7 @@ export async function up(sequelize: Sequelize): Promise<void> {
       sweep_id integer not null references sweep on delete cascade,
       page_id integer not null references page on delete cascade,
       packed bytea not null,
+      made_at timestamptz not null default clock_timestamp(),
       primary key (sweep_id, page_id)
     );
   `)
