@@ -128,6 +128,11 @@ describe('an address', () => {
     expect(twice(`<img src=/o.png src=${X}>`, effect('form'))).toBe(`<img src=/o.png src=${X}>`)
   })
 
+  it('that goes from a set leaves the picture’s other attributes alone', () =>
+    expect(rewrite(`<img crossorigin src=/o.png srcset="${X} 2x, /p.png 3x">`, [effect('form')])).toBe(
+      '<img crossorigin src=/o.png srcset="/p.png 3x">',
+    ))
+
   it('of a glued file is nobody’s to take away', () => {
     const own = { ...sources, glued: { [X]: [{ addon: 'form', from: 0, bytes: 9 }] } }
     expect(rewrite(`<script src=${X}></script>`, [effect('form')], { own })).toContain(X)

@@ -12,7 +12,7 @@ const WANTED = new Set(['html', 'body', 'base', 'style', 'template', ...WITH_ADD
 /** Inline code longer than this is not held back for recognising it or for its addresses: it goes by as it is. */
 export const LONGEST_CODE = 1 << 19
 const LONGEST_REPEATED = 500
-const MOST_REPEATED = 2_000
+const MOST_REPEATED = 1_000
 const UNCHANGED = '='
 /** What is put off to the page's end is kept in memory until then; more than this stays where it is. */
 const MOST_MOVED = 1 << 19
@@ -244,6 +244,8 @@ export class HtmlRewriter implements TagHandler {
         const change = this.changeOf(place, action, start, end)
         if (change === 'element') return this.drop(name, start, end, isForeign, isSelfClosing)
         if (change !== undefined) changes[place.attribute] = change
+        // What an outsider's file was checked against says nothing of its copy.
+        if (action.do === 'move') Object.assign(changes, { integrity: null, crossorigin: null })
       }
     }
     if (Object.keys(changes).length > 0 && !hold && !order) return this.styledTag(start, end, changes, isForeign)
@@ -256,8 +258,7 @@ export class HtmlRewriter implements TagHandler {
   }
 
   private ofAddress(address: string, kind: ReturnType<typeof linkKind>): TagAction | null {
-    const action = kind === 'hint' ? this.plan.forHint(address, this.base) : this.plan.forFile(address, this.base)
-    return action
+    return kind === 'hint' ? this.plan.forHint(address, this.base) : this.plan.forFile(address, this.base)
   }
 
   /** Of several addresses, the strongest thing that is to be done with any. */
@@ -294,10 +295,9 @@ export class HtmlRewriter implements TagHandler {
     changes: Record<string, AttributeChange> = {},
     isForeign = false,
   ): void {
-    const isMoved = Object.values(changes).some((change) => change && 'value' in change)
-    if (!this.scanner.isTagStyled && !isMoved && Object.keys(changes).length === 0) return
+    if (!this.scanner.isTagStyled && Object.keys(changes).length === 0) return
     const tag = this.scanner.text.slice(start, end)
-    const all: Record<string, AttributeChange> = { ...changes, ...(isMoved && { integrity: null, crossorigin: null }) }
+    const all = { ...changes }
     if (this.plan.readsStyles && this.scanner.isTagStyled) {
       const style = rawValue(tag, 'style')
       const value = style === undefined ? null : editableValue(style)
