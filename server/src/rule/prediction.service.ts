@@ -31,6 +31,7 @@ import { groupsOf, groupsStamp, pagesWithGroups, predictionPack, storeGroups } f
 import { SweepService } from '../sweep/sweep.service.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
 import { LiveRulesService } from './live-rules.service.js'
+import { Once } from '../kept/once.js'
 import { coveredPages, mergeRules } from './merge-rules.js'
 
 /** Predicts what drafts spare, from the newest sweep. */
@@ -63,7 +64,9 @@ export class PredictionService {
     if (!sweep) return { ...result, pagesUnread: pages.length }
     const totals = await pageTotals(this.sequelize, sweep.id)
     const charged = pages.filter(({ id }) => totals.has(id))
-    const pack = await this.pack(sweep, charged, dependencies)
+    const pack = await this.once.run(`${sweep.id} ${JSON.stringify([charged.map(({ id }) => id), dependencies])}`, () =>
+      this.pack(sweep, charged, dependencies),
+    )
     const read = new Set(pack.pageIds)
     const alike = new Map<string, { effects: ResolvedEffect[]; pages: PageRow[] }>()
     for (const page of pages) {
@@ -108,6 +111,7 @@ export class PredictionService {
   }
 
   private kept: { key: string; pack: PredictionPack } | null = null
+  private readonly once = new Once()
 
   /** What the pages of a sweep are spared by whoever goes. Of pages read by an earlier version it is worked out now, and kept. */
   private async pack(sweep: SweepRow, pages: readonly PageRow[], dependencies: Dependencies): Promise<PredictionPack> {
