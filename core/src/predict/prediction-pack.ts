@@ -7,7 +7,7 @@ const { length: WIDTH } = MEASURES
 /** One page of a pack, with its payers by their numbers in the pack. */
 interface PackedPage {
   id: number
-  payers: Int32Array
+  roster: Roster
   /** Number of lists, then of each its length and its references; one node after another. */
   nodes: Int32Array
   nodeCount: number
@@ -15,8 +15,19 @@ interface PackedPage {
   all: PackedGroups
   /** Those that more than one payer's going decides, or a library's. */
   tied: PackedGroups
-  libraries: PackedLibrary[]
   unreached: PageGroups['unreached']
+}
+
+/** Who is charged with anything of a page: most pages of one kind share it, and what follows from it. */
+interface Roster {
+  payers: Int32Array
+  libraries: PackedLibrary[]
+  /** Of the selection in hand, two for each payer: whether it goes, and whether nothing of it runs. */
+  gone: Uint8Array
+  /** Of the selection in hand: anybody of them goes. */
+  any: boolean
+  /** The selection in hand. */
+  settledFor: Uint8Array | null
 }
 
 interface PackedGroups {
@@ -47,6 +58,7 @@ const SKIPPED = 2
 export class PredictionPack {
   private readonly numbers = new Map<string, number>()
   private readonly pages: PackedPage[] = []
+  private readonly rosters = new Map<string, Roster>()
   /** What goes with each payer alone, over all pages: by `2 * number`, and one more where it goes with `skip` only. */
   private plain = new Float64Array(0)
 
@@ -64,7 +76,7 @@ export class PredictionPack {
     const isPlain = (when: number) => when < 2 * payers.length && !this.libraries.has(payers[when >> 1]!)
     this.pages.push({
       id,
-      payers: Int32Array.from(payers, (payer) => this.numberOf(payer)),
+      roster: this.rosterOf(payers),
       nodes: Int32Array.from(
         nodes.flatMap((lists) => [lists.length, ...lists.flatMap((list) => [list.length, ...list])]),
       ),
@@ -72,7 +84,6 @@ export class PredictionPack {
       isTangled,
       all: packed(groups),
       tied: packed(groups.filter(({ when }) => !isPlain(when))),
-      libraries: packedLibraries(payers, this.needs, this.libraries),
       unreached,
     })
     for (const { when, figures } of groups.filter(({ when }) => isPlain(when)))
@@ -82,8 +93,8 @@ export class PredictionPack {
   /** Of each page who is charged with anything of it. */
   *present(on?: ReadonlySet<number>): Generator<{ pageId: number; payers: Set<string> }> {
     const names = [...this.numbers.keys()]
-    for (const { id, payers } of this.pages)
-      if (!on || on.has(id)) yield { pageId: id, payers: new Set(Array.from(payers, (number) => names[number]!)) }
+    for (const { id, roster } of this.pages)
+      if (!on || on.has(id)) yield { pageId: id, payers: new Set(Array.from(roster.payers, (number) => names[number]!)) }
   }
 
   private addPlain(at: number, figures: readonly number[]): void {
@@ -93,6 +104,17 @@ export class PredictionPack {
       this.plain = grown
     }
     figures.forEach((figure, n) => (this.plain[at * WIDTH + n]! += figure))
+  }
+
+  private rosterOf(names: readonly string[]): Roster {
+    const payers = Int32Array.from(names, (payer) => this.numberOf(payer))
+    const key = payers.join()
+    const known = this.rosters.get(key)
+    if (known) return known
+    const libraries = packedLibraries(names, this.needs, this.libraries)
+    const roster = { payers, libraries, gone: new Uint8Array(2 * payers.length), any: false, settledFor: null }
+    this.rosters.set(key, roster)
+    return roster
   }
 
   private numberOf(payer: string): number {
@@ -145,7 +167,8 @@ export class PredictionPack {
     const names = [...this.numbers.keys()]
     const nowhere = new Float64Array(WIDTH)
     return this.pages.flatMap((page) => {
-      const { id: pageId, payers, unreached } = page
+      const { id: pageId, unreached } = page
+      const { payers } = page.roster
       if (unreached.length === 0 || (on && !on.has(pageId))) return []
       // What goes is left in the scratch area.
       addSpared(page, page.all, ways, nowhere)
@@ -179,11 +202,9 @@ export class PredictionPack {
 
 let scratch = new Uint8Array(1024)
 
-function addSpared(page: PackedPage, { when, columns }: PackedGroups, ways: Uint8Array, into: Float64Array): void {
-  const { payers, nodes, nodeCount, libraries } = page
-  const refs = 2 * payers.length
-  if (scratch.length < refs + nodeCount) scratch = new Uint8Array(2 * (refs + nodeCount))
-  const gone = scratch
+/** Who of a roster goes, worked out once a selection. */
+function settle(roster: Roster, ways: Uint8Array): void {
+  const { payers, libraries, gone } = roster
   let any = 0
   for (let n = 0; n < payers.length; n++) {
     const way = ways[payers[n]!]!
@@ -191,8 +212,19 @@ function addSpared(page: PackedPage, { when, columns }: PackedGroups, ways: Uint
     gone[2 * n] = way === NOT ? 0 : 1
     gone[2 * n + 1] = way === SKIPPED ? 1 : 0
   }
-  if (any === NOT) return
-  if (libraries.length > 0) settleLibraries(libraries, gone, payers.length)
+  roster.any = any !== NOT
+  roster.settledFor = ways
+  if (roster.any && libraries.length > 0) settleLibraries(libraries, gone)
+}
+
+function addSpared(page: PackedPage, { when, columns }: PackedGroups, ways: Uint8Array, into: Float64Array): void {
+  const { roster, nodes, nodeCount } = page
+  if (roster.settledFor !== ways) settle(roster, ways)
+  if (!roster.any) return
+  const refs = roster.gone.length
+  if (scratch.length < refs + nodeCount) scratch = new Uint8Array(2 * (refs + nodeCount))
+  const gone = scratch
+  gone.set(roster.gone)
   gone.fill(1, refs, refs + nodeCount)
   let changed: boolean
   do {
@@ -237,7 +269,7 @@ function packed(groups: PageGroups['groups']): PackedGroups {
 }
 
 /** The same as `unloading`, over numbers: libraries stay as long as somebody who stays needs them. */
-function settleLibraries(libraries: readonly PackedLibrary[], gone: Uint8Array, payers: number): void {
+function settleLibraries(libraries: readonly PackedLibrary[], gone: Uint8Array): void {
   const named = libraries.map(({ at }) => (gone[2 * at + 1] === 1 ? SKIPPED : gone[2 * at] === 1 ? LEFT_OUT : NOT))
   for (const { at } of libraries) gone[2 * at] = 1
   const stays = new Uint8Array(libraries.length)
@@ -251,7 +283,6 @@ function settleLibraries(libraries: readonly PackedLibrary[], gone: Uint8Array, 
       changed = true
     })
   }
-  if (payers === 0) return
   // A library that goes with others goes their way: it is not run only where none of them is.
   const way = libraries.map((_, n) => (stays[n] === 1 ? NOT : named[n]!))
   const place = new Map(libraries.map(({ at }, n) => [at, n]))
