@@ -1,18 +1,25 @@
 import { attributeText } from './page-text.js'
 import { readAttributes } from './tag-syntax.js'
 
-const BREAKOUTS = new Set(
+const BREAKOUTS =
   'b big blockquote body br center code dd div dl dt em embed h1 h2 h3 h4 h5 h6 head hr i img li listing menu meta nobr ol p pre ruby s small span strong strike sub sup table tt u ul var'.split(
     ' ',
-  ),
-)
-const SVG_POINTS = new Set(['foreignobject', 'desc', 'title'])
-const MATH_POINTS = new Set(['mi', 'mo', 'mn', 'ms', 'mtext'])
-/** Elements that open a piece of SVG or MathML, or of HTML inside one. */
-const OPENERS = ['svg', 'math', ...SVG_POINTS, ...MATH_POINTS, 'annotation-xml']
-const NUMBERS = new Map(OPENERS.map((name, n) => [name, n]))
+  )
+const SVG_POINTS = ['foreignobject', 'desc', 'title']
+const MATH_POINTS = ['mi', 'mo', 'mn', 'ms', 'mtext']
 const SVG = 0
 const MATH = 1
+const FONT = 98
+const BREAKOUT = 99
+const FIRST_SVG_POINT = 2
+const FIRST_MATH_POINT = FIRST_SVG_POINT + SVG_POINTS.length
+const ANNOTATION = FIRST_MATH_POINT + MATH_POINTS.length
+/** What a name does there: opens a piece of SVG or MathML, or of HTML inside one, or ends all of them. */
+const ROLES = new Map<string, number>([
+  ...['svg', 'math', ...SVG_POINTS, ...MATH_POINTS, 'annotation-xml'].map((name, n): [string, number] => [name, n]),
+  ...BREAKOUTS.map((name): [string, number] => [name, BREAKOUT]),
+  ['font', FONT],
+])
 
 /**
  * Knows whether the parser stands in SVG or MathML, where scripts and styles are not raw text and CDATA exists (HTML
@@ -31,46 +38,44 @@ export class ForeignContent {
     return this.depth > 0
   }
 
-  private get language(): 'html' | 'svg' | 'math' {
-    if (!this.inside) return 'html'
-    return this.levels[this.depth - 1] === SVG ? 'svg' : 'math'
-  }
-
-  /** `tag` gives its whole text; nothing for one that was too long to be read. */
-  startTag(name: string, tag: () => string, isSelfClosing: boolean): void {
-    if (name === 'svg' || name === 'math') {
-      if (!isSelfClosing) this.open(name)
+  /** The tag stands in `text` from `start` to `end`; nowhere, if it was too long to be read. */
+  startTag(name: string, text: string, start: number, end: number, isSelfClosing: boolean): void {
+    const role = ROLES.get(name)
+    if (role === undefined) return
+    if (role <= MATH) {
+      if (!isSelfClosing) this.open(role)
       return
     }
-    const { language } = this
-    if (language === 'html') return
-    if (BREAKOUTS.has(name) || (name === 'font' && /\s(color|face|size)[\s=/>]/i.test(tag()))) {
+    if (!this.inside) return
+    if (role === BREAKOUT || (role === FONT && /\s(color|face|size)[\s=/>]/i.test(text.slice(start, end)))) {
       while (this.inside) this.depth--
       return
     }
-    if (!isSelfClosing && opensHtml(language, name, tag)) this.open(name)
+    if (isSelfClosing || role === FONT) return
+    const isPoint =
+      this.levels[this.depth - 1] === SVG
+        ? role < FIRST_MATH_POINT
+        : role >= FIRST_MATH_POINT && (role < ANNOTATION || isHtmlAnnotation(text.slice(start, end)))
+    if (isPoint) this.open(role)
   }
 
   endTag(name: string): void {
-    if (this.depth > 0 && this.levels[this.depth - 1] === NUMBERS.get(name)) this.depth--
+    if (this.depth > 0 && this.levels[this.depth - 1] === ROLES.get(name)) this.depth--
     else if (this.inside && (name === 'p' || name === 'br')) while (this.inside) this.depth--
   }
 
-  private open(name: string): void {
+  private open(role: number): void {
     if (this.depth === this.levels.length) {
       const grown = new Uint8Array(2 * this.depth)
       grown.set(this.levels)
       this.levels = grown
     }
-    this.levels[this.depth++] = NUMBERS.get(name)!
+    this.levels[this.depth++] = role
   }
 }
 
-function opensHtml(language: 'svg' | 'math', name: string, tag: () => string): boolean {
-  if (language === 'svg') return SVG_POINTS.has(name)
-  if (MATH_POINTS.has(name)) return true
-  const text = name === 'annotation-xml' ? tag() : ''
-  if (text === '') return false
-  const encoding = readAttributes(text).find((attribute) => attribute.name === 'encoding')
+function isHtmlAnnotation(tag: string): boolean {
+  if (tag === '') return false
+  const encoding = readAttributes(tag).find((attribute) => attribute.name === 'encoding')
   return /^(?:text\/html|application\/xhtml\+xml)$/i.test(attributeText(encoding?.raw ?? ''))
 }

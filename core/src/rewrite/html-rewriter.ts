@@ -102,6 +102,7 @@ export class HtmlRewriter implements TagHandler {
   startTag(name: string, start: number, end: number, isForeign: boolean, isSelfClosing: boolean): void {
     if (this.dropping && !this.leaves(start, isForeign)) return
     if (this.held) return
+    this.asked = ''
     this.hear(name, start, end, false)
     if (name === 'base' && !isForeign && !this.scanner.isInTemplate) this.readBase(start, end)
     else if ((name === 'script' || name === 'style') && this.isInline(name, start, end, isForeign)) {
@@ -218,9 +219,10 @@ export class HtmlRewriter implements TagHandler {
 
   /** An element that may name addresses. */
   private element(name: string, start: number, end: number, isForeign: boolean, isSelfClosing: boolean): void {
+    const places = addressPlaces(name, isForeign)
+    if (places.length === 0 && !this.scanner.isTagStyled) return
     if (this.isRepeated(start, end, isForeign)) return
     const from = start + 1 + name.length
-    const places = addressPlaces(name, isForeign)
     if (places.length === 0 || (name === 'input' && !/^image$/i.test(this.attribute(from, end, 'type') ?? '')))
       return this.styledTag(start, end, {}, isForeign)
     const kind = name === 'link' ? linkKind(this.attribute(from, end, 'rel') ?? '') : null
@@ -332,8 +334,14 @@ export class HtmlRewriter implements TagHandler {
     })
   }
 
+  /** The attribute of this tag that was asked for last, which is asked for again more often than not. */
+  private asked = ''
+  private answered: string | undefined
+
   private attribute(from: number, end: number, name: string): string | undefined {
-    return attributeValue(this.scanner.text, this.scanner.codes, from, end, name)
+    if (this.asked === name) return this.answered
+    this.asked = name
+    return (this.answered = attributeValue(this.scanner.text, this.scanner.codes, from, end, name))
   }
 
   private drop(name: string, start: number, end: number, isForeign: boolean, isSelfClosing = false): void {

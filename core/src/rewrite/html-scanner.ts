@@ -1,20 +1,13 @@
 import { CharacterCodes } from './character-codes.js'
 import { ForeignContent } from './foreign-content.js'
+import { KnownNames, unknownName, type KnownName } from './known-names.js'
 import { TagEnd } from './tag-end.js'
 import { isLetter, isNamed, isSpace, type Codes } from './tag-syntax.js'
 
-/** Elements whose content is text up to their own end tag, as browsers with scripting read them. */
-const RAW_TEXT = new Set(['script', 'style', 'textarea', 'title', 'xmp', 'iframe', 'noembed', 'noframes', 'noscript'])
-/** Elements that end a select which stands open; and those that do something in one (HTML standard, section 13.2.6.4.16). */
-const ENDS_SELECT = new Set(['select', 'input', 'textarea', 'keygen'])
-const COUNTS_IN_SELECT = new Set(['script', 'template'])
 /** A tag that is longer than this is not held back for reading: it goes by, and is only known by its name. */
 const LONGEST_TAG = 1 << 20
 /** No name that means anything is longer. */
 const LONGEST_NAME = 64
-
-/** Where the table of beginnings keeps two letters, large or small. */
-const pair = (codes: Codes, at: number) => ((codes[at]! & 31) << 5) | (codes[at + 1]! & 31)
 
 const enum Mode {
   Text,
@@ -67,25 +60,14 @@ export class HtmlScanner {
   /** Of each template around: whether it stands in a select. */
   private readonly templates: boolean[] = []
 
-  /** 1 where a name that begins with those two letters may matter. */
-  private readonly beginnings = new Uint8Array(1 << 10)
-  /** The names that begin so. */
-  private readonly beginning: (string[] | undefined)[] = []
+  private readonly names: KnownNames
 
   /** `wanted` are names in small letters. */
   constructor(
-    private readonly wanted: ReadonlySet<string>,
+    wanted: ReadonlySet<string>,
     private readonly handler: TagHandler,
   ) {
-    const names = new Set([...wanted, ...RAW_TEXT, ...ENDS_SELECT, 'template', 'svg', 'math', 'plaintext'])
-    for (const name of names)
-      for (let second = 0; second < 32; second++) {
-        // A name of one letter may be followed by anything.
-        if (name.length > 1 && second !== (name.charCodeAt(1) & 31)) continue
-        const at = ((name.charCodeAt(0) & 31) << 5) | second
-        this.beginnings[at] = 1
-        ;(this.beginning[at] ??= []).push(name)
-      }
+    this.names = new KnownNames(wanted)
   }
 
   /** The text as numbers. */
@@ -154,7 +136,7 @@ export class HtmlScanner {
 
   /** The one loop that runs for every tag of a page, so it reads no name that can't matter. */
   private readText(): boolean {
-    const { tag, memory, beginnings, styled } = this
+    const { tag, memory, names, styled } = this
     let skims = !this.everything && !this.foreign.any
     const { codes, size } = memory
     let at = this.at
@@ -164,7 +146,7 @@ export class HtmlScanner {
       if (open < 0) {
         open = at
         while (open < size && codes[open] !== OPEN) open++
-        if (!skims && this.everything) this.readWords(at, open)
+        if (open > at && !skims && this.everything) this.readWords(at, open)
         if (open >= size) {
           this.at = size
           return false
@@ -183,15 +165,9 @@ export class HtmlScanner {
             continue
           }
         }
-        whole = tag.readWhole(codes, nameStart, size)
+        whole = tag.readWhole(codes, nameStart, Math.min(size, open + LONGEST_TAG))
         // Most tags are of no interest, and go by without leaving a trace.
-        if (
-          skims &&
-          whole >= 0 &&
-          whole - open <= LONGEST_TAG &&
-          beginnings[pair(codes, nameStart)] !== 1 &&
-          !(styled && tag.isStyled)
-        ) {
+        if (skims && whole >= 0 && !names.mayBe(codes, nameStart) && !(styled && tag.isStyled)) {
           at = whole
           continue
         }
@@ -210,21 +186,22 @@ export class HtmlScanner {
       at = this.at = end
       if (isLong) {
         if (!this.isPassing) this.passBy(open)
-        this.known(this.passingName, this.passingEnd, 0, 0)
+        this.known(this.passing, this.passingEnd, 0, 0)
         this.tagOpen = -1
         this.isPassing = false
       } else {
         this.tagOpen = -1
         const nameStart = isEnd ? open + 2 : open + 1
         const isStyled = this.styled && tag.isStyled && !isEnd
-        // Two letters tell most tags from those that matter.
-        if (!this.everything && !isStyled && !this.foreign.any && this.beginnings[pair(codes, nameStart)] !== 1)
-          continue
-        const name = this.nameAt(nameStart, tag.nameStop, isStyled)
-        if (name === null) continue
+        const isAny = this.everything || isStyled || this.foreign.any
+        if (!isAny && !names.mayBe(codes, nameStart)) continue
+        const known = names.find(codes, nameStart, tag.nameStop)
+        if (!known && !isAny) continue
+        const entry = known ?? unknownName(this.text.slice(nameStart, tag.nameStop).toLowerCase())
         const wasForeign = this.foreign.inside
-        this.known(name, isEnd, open, end)
-        if (this.everything || isStyled || this.wanted.has(name)) {
+        this.known(entry, isEnd, open, end)
+        if (this.everything || isStyled || entry.isWanted) {
+          const { name } = entry
           // What breaks out of SVG is not in it any more.
           const isForeign = wasForeign && (isEnd || this.foreign.inside)
           if (isEnd) this.handler.endTag(name, open, end, isForeign)
@@ -236,7 +213,7 @@ export class HtmlScanner {
     }
   }
 
-  private passingName = ''
+  private passing: KnownName = unknownName('x')
   private passingEnd = false
 
   /** A long tag is told by its name, before any of it is let go. */
@@ -246,9 +223,10 @@ export class HtmlScanner {
     this.passingEnd = codes[open + 1] === SLASH
     const nameStart = this.passingEnd ? open + 2 : open + 1
     const nameStop = this.tag.nameStop
-    this.passingName =
-      nameStop < 0 || nameStop - nameStart > LONGEST_NAME ? 'x' : this.text.slice(nameStart, nameStop).toLowerCase()
-    this.handler.longTag?.(this.passingName, open, this.passingEnd)
+    const isNameless = nameStop < 0 || nameStop - nameStart > LONGEST_NAME
+    const name = isNameless ? 'x' : this.text.slice(nameStart, nameStop).toLowerCase()
+    this.passing = (isNameless ? null : this.names.find(codes, nameStart, nameStop)) ?? unknownName(name)
+    this.handler.longTag?.(name, open, this.passingEnd)
   }
 
   private readWords(from: number, to: number): void {
@@ -268,14 +246,6 @@ export class HtmlScanner {
 
   private markRead = 0
 
-  /** The tag's name in small letters, or null where it does not matter. Inside SVG and MathML every name does. */
-  private nameAt(start: number, stop: number, always: boolean): string | null {
-    const { codes } = this
-    const names = this.beginning[pair(codes, start)]
-    if (names) for (const name of names) if (name.length === stop - start && isNamed(codes, start, name)) return name
-    return always || this.everything || this.foreign.any ? this.text.slice(start, stop).toLowerCase() : null
-  }
-
   /** Whatever begins with `<` and is no tag. False when more must come before it can be told. */
   private readOther(open: number): boolean {
     const { codes, size } = this.memory
@@ -292,27 +262,30 @@ export class HtmlScanner {
   }
 
   /** What a tag does to what follows it. */
-  private known(name: string, isEnd: boolean, open: number, end: number): void {
+  private known(entry: KnownName, isEnd: boolean, open: number, end: number): void {
+    const { foreign } = this
+    const { name } = entry
     if (isEnd) {
-      if (this.foreign.any) this.foreign.endTag(name)
+      if (foreign.any) foreign.endTag(name)
       if (name === 'select') this.isInSelect = false
-      else if (name === 'template' && this.templates.length > 0) this.isInSelect = this.templates.pop()!
+      else if (entry.isTemplate && this.templates.length > 0) this.isInSelect = this.templates.pop()!
       return
     }
-    const wasForeign = this.foreign.inside
-    if (this.foreign.any || name === 'svg' || name === 'math')
-      this.foreign.startTag(name, () => this.text.slice(open, end), this.tag.isSelfClosing)
-    // Elements that break out of SVG have never been raw text.
-    if (wasForeign) return
-    const isIgnored = this.isInSelect && !COUNTS_IN_SELECT.has(name) && !ENDS_SELECT.has(name)
-    if (ENDS_SELECT.has(name)) this.isInSelect = name === 'select' && !this.isInSelect
-    else if (name === 'template') {
+    if (foreign.any || entry.isForeignRoot) {
+      const wasForeign = foreign.inside
+      foreign.startTag(name, this.text, open, end, this.tag.isSelfClosing)
+      // Elements that break out of SVG have never been raw text.
+      if (wasForeign) return
+    }
+    const isIgnored = this.isInSelect && !entry.countsInSelect
+    if (entry.endsSelect) this.isInSelect = name === 'select' && !this.isInSelect
+    else if (entry.isTemplate) {
       // Deeper ones change nothing any more that is worth keeping.
       if (this.templates.length < MOST_TEMPLATES) this.templates.push(this.isInSelect)
       this.isInSelect = false
     }
     if (isIgnored) return
-    if (RAW_TEXT.has(name)) {
+    if (entry.isRaw) {
       this.mode = Mode.Raw
       this.rawName = name
       this.scriptEscape = 0

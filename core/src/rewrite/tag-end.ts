@@ -62,14 +62,16 @@ export class TagEnd {
     }
     this.nameStop = i
     this.isStyled = false
+    // Where a slash stood last that belongs to no value.
+    let slash = -1
     while (i < size) {
       let c = codes[i]!
       if (c === GREATER) {
-        // Whether a slash before it belongs to a value is seldom worth knowing.
-        this.isSelfClosing = codes[i - 1] === SLASH && this.closesItself(codes, nameStart, size)
+        this.isSelfClosing = slash === i - 1
         return i + 1
       }
       if (c === SLASH || isSpace(c)) {
+        if (c === SLASH) slash = i
         i++
         continue
       }
@@ -102,18 +104,10 @@ export class TagEnd {
     return -1
   }
 
-  private closesItself(codes: Codes, nameStart: number, size: number): boolean {
-    this.begin(nameStart)
-    const { isStyled } = this
-    this.read(codes, size)
-    this.isStyled ||= isStyled
-    return this.isSelfClosing
-  }
-
   /** Behind the tag's `>`; -1 when the text ends first. */
   read(codes: Codes, size: number): number {
     let i = this.at
-    let { phase } = this
+    let { phase, isSelfClosing, attributeStart } = this
     for (;;) {
       if (phase === Phase.Name) {
         for (; i < size; i++) {
@@ -130,17 +124,18 @@ export class TagEnd {
         let c = 0
         for (; i < size; i++) {
           c = codes[i]!
-          if (c === SLASH) this.isSelfClosing = true
-          else if (isSpace(c)) this.isSelfClosing = false
+          if (c === SLASH) isSelfClosing = true
+          else if (isSpace(c)) isSelfClosing = false
           else break
         }
         if (i >= size) break
         if (c === GREATER) {
           this.at = i + 1
+          this.isSelfClosing = isSelfClosing
           return i + 1
         }
-        this.isSelfClosing = false
-        this.attributeStart = i
+        isSelfClosing = false
+        attributeStart = i
         // The first character of an attribute's name may be anything, even an equals sign.
         i++
         phase = Phase.Attribute
@@ -152,8 +147,8 @@ export class TagEnd {
           if (c === GREATER || c === EQUALS || c === SLASH || isSpace(c)) break
         }
         if (i >= size) break
-        const length = i - this.attributeStart
-        if (length === 5 || length === 10) this.isStyled ||= isStyling(codes, this.attributeStart, length)
+        const length = i - attributeStart
+        if (length === 5 || length === 10) this.isStyled ||= isStyling(codes, attributeStart, length)
         phase = Phase.AfterAttribute
       }
       if (phase === Phase.AfterAttribute) {
@@ -190,6 +185,8 @@ export class TagEnd {
     }
     this.at = i
     this.phase = phase
+    this.isSelfClosing = isSelfClosing
+    this.attributeStart = attributeStart
     return -1
   }
 }

@@ -50,11 +50,11 @@ const OF_SVG: Record<string, readonly AddressPlace[]> = {
   feimage: LINKS,
 }
 const NONE: readonly AddressPlace[] = []
+const PLACES = { html: new Map(Object.entries(OF_HTML)), svg: new Map(Object.entries(OF_SVG)) }
 
 /** The places of an element, by its name in small letters. */
 export function addressPlaces(name: string, isForeign: boolean): readonly AddressPlace[] {
-  const table = isForeign ? OF_SVG : OF_HTML
-  return Object.hasOwn(table, name) ? table[name]! : NONE
+  return (isForeign ? PLACES.svg : PLACES.html).get(name) ?? NONE
 }
 
 /** Elements that the scanner has to find for the table's sake; `style` and `background` it finds by themselves. */

@@ -1,0 +1,80 @@
+import { isNamed, type Codes } from './tag-syntax.js'
+
+/** Elements whose content is text up to their own end tag, as browsers with scripting read them. */
+const RAW_TEXT = new Set(['script', 'style', 'textarea', 'title', 'xmp', 'iframe', 'noembed', 'noframes', 'noscript'])
+/** Elements that end a select which stands open; and those that do something in one (HTML standard, section 13.2.6.4.16). */
+const ENDS_SELECT = new Set(['select', 'input', 'textarea', 'keygen'])
+const COUNTS_IN_SELECT = new Set(['script', 'template'])
+
+/** What a tag of some name does to how the page is read on: looked up once for a name, and not once for a tag. */
+export interface KnownName {
+  /** In small letters. */
+  name: string
+  isWanted: boolean
+  isRaw: boolean
+  endsSelect: boolean
+  /** A select keeps it. */
+  countsInSelect: boolean
+  isTemplate: boolean
+  isForeignRoot: boolean
+}
+
+const known = (name: string, wanted: ReadonlySet<string>): KnownName => ({
+  name,
+  isWanted: wanted.has(name),
+  isRaw: RAW_TEXT.has(name),
+  endsSelect: ENDS_SELECT.has(name),
+  countsInSelect: COUNTS_IN_SELECT.has(name) || ENDS_SELECT.has(name),
+  isTemplate: name === 'template',
+  isForeignRoot: name === 'svg' || name === 'math',
+})
+
+/** A name that does nothing. */
+export const unknownName = (name: string): KnownName => ({
+  name,
+  isWanted: false,
+  isRaw: false,
+  endsSelect: false,
+  countsInSelect: false,
+  isTemplate: false,
+  isForeignRoot: false,
+})
+
+/** Where the table of beginnings keeps two letters, large or small. */
+const pair = (codes: Codes, at: number) => ((codes[at]! & 31) << 5) | (codes[at + 1]! & 31)
+
+/** The names that matter to a scanner, found by their first two letters. */
+export class KnownNames {
+  /** 1 where a name that begins with those two letters may matter. */
+  private readonly beginnings = new Uint8Array(1 << 10)
+  /** The names that begin so. */
+  private readonly names: (KnownName[] | undefined)[] = []
+
+  /** `wanted` are names in small letters. */
+  constructor(wanted: ReadonlySet<string>) {
+    const names = new Set([...wanted, ...RAW_TEXT, ...ENDS_SELECT, 'template', 'svg', 'math', 'plaintext'])
+    for (const name of names) {
+      const entry = known(name, wanted)
+      for (let second = 0; second < 32; second++) {
+        // A name of one letter may be followed by anything.
+        if (name.length > 1 && second !== (name.charCodeAt(1) & 31)) continue
+        const at = ((name.charCodeAt(0) & 31) << 5) | second
+        this.beginnings[at] = 1
+        ;(this.names[at] ??= []).push(entry)
+      }
+    }
+  }
+
+  /** Two letters tell most tags from those that matter. */
+  mayBe(codes: Codes, at: number): boolean {
+    return this.beginnings[pair(codes, at)] === 1
+  }
+
+  find(codes: Codes, start: number, stop: number): KnownName | null {
+    const names = this.names[pair(codes, start)]
+    if (names)
+      for (const entry of names)
+        if (entry.name.length === stop - start && isNamed(codes, start, entry.name)) return entry
+    return null
+  }
+}
