@@ -94,7 +94,8 @@ export class PredictionPack {
   *present(on?: ReadonlySet<number>): Generator<{ pageId: number; payers: Set<string> }> {
     const names = [...this.numbers.keys()]
     for (const { id, roster } of this.pages)
-      if (!on || on.has(id)) yield { pageId: id, payers: new Set(Array.from(roster.payers, (number) => names[number]!)) }
+      if (!on || on.has(id))
+        yield { pageId: id, payers: new Set(Array.from(roster.payers, (number) => names[number]!)) }
   }
 
   private addPlain(at: number, figures: readonly number[]): void {
