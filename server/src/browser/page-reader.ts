@@ -4,12 +4,14 @@ import {
   unite,
   type Companion,
   type FileUse,
+  type GuardLook,
   type InlineText,
   type Reading,
   type RequestRecord,
   type StepRecord,
 } from '@unvelt/core'
 import { blockHosts } from './blocked.js'
+import { failedRequests } from './failed-requests.js'
 import { CodeWatch, scriptUse, timeByScript, type CodeSeen } from './code-watch.js'
 import { inlineScriptUse, type UseSeen } from './inline-use.js'
 import { elementMakers, rememberMakers, withCallers, type Makers } from './element-makers.js'
@@ -17,6 +19,7 @@ import { explained, ReadingFailure } from '../reading/failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
 import { MEASURING_HEADER } from '../site-http/measuring-header.js'
 import { parseApart } from '../parse/parse-apart.js'
+import { lookForGuards, reachableControls } from './look-for-guards.js'
 import { pageSession } from './page-session.js'
 import { readPageFigures } from './page-figures.js'
 import { QuietWatch } from './quiet.js'
@@ -24,6 +27,7 @@ import { hurryProcessor, slowProcessor } from './look-through.js'
 import type { ReadingOrder } from './reading-order.js'
 import { RequestRecorder } from './request-recorder.js'
 import { documentText, responseText } from './response-text.js'
+import { rewriteDocument } from './rewrite-document.js'
 import { takePicture } from './take-picture.js'
 import { takeSteps, type StepTools } from './take-steps.js'
 import { styleUse } from './style-use.js'
@@ -96,6 +100,8 @@ export class PageReader {
     if (order.steps) await rememberMakers(session)
     await session.send('Network.enable', order.clean ? KEEP_NO_BODIES : {})
     if (order.blocked) await blockHosts(session, order.blocked)
+    if (order.rewrite)
+      await rewriteDocument(await page.context().newCDPSession(page), frameTree.frame.id, order.rewrite)
     if (order.measuringHeader !== undefined)
       // In a session of its own: Playwright answers on its own one, and would let the request go on without them.
       await reader.addHeaders(await page.context().newCDPSession(page), order.measuringHeader)
@@ -175,6 +181,8 @@ export class PageReader {
     const use: UseSeen = order.clean ? NOTHING_SEEN : await useOf(code.coverage, requests)
     const { makers, callers } = order.steps ? await answer(elementMakers(session)).catch(() => NOBODY) : NOBODY
     if (order.steps) order.onLoaded?.()
+    const seen = order.onLook && (await answer(lookForGuards(session, page)))
+    const stepped: GuardLook['steps'][number][] = []
     const { steps, later } =
       order.steps && end === 'quiet'
         ? await this.goOn(
@@ -183,11 +191,26 @@ export class PageReader {
               takeRequests,
               newQuietWatch: (ms) => (this.quiet = new QuietWatch(() => this.underWay(), ms)),
               quietSince: endedAt,
+              ...(seen && {
+                onStepped: async (name: string, outcome: StepRecord['outcome']) =>
+                  void stepped.push({ name, outcome, controls: await reachableControls(session) }),
+              }),
             },
             useOf,
             requests,
           )
         : { steps: [], later: NOTHING_SEEN }
+    if (seen)
+      order.onLook!({
+        ...seen,
+        status: document?.status ?? null,
+        title: figures.title,
+        path: new URL(document?.url ?? order.url).pathname,
+        errors: [...new Set(this.consoleErrors)],
+        failed: failedRequests([...requests, ...steps.flatMap((step) => step.requests)]),
+        shift: figures.cumulativeLayoutShift,
+        steps: stepped,
+      })
     return {
       url: order.url,
       finalUrl: page.url(),

@@ -1,4 +1,4 @@
-import type { Step } from '@unvelt/core'
+import type { GuardLook, RewritePlan, Step } from '@unvelt/core'
 import type { LensSettings } from '../lens/lens-settings.js'
 import type { Reach } from '../reach/reach.js'
 import type { Blocked } from './blocked.js'
@@ -35,5 +35,9 @@ export interface ReadingOrder {
   onLoaded?: () => void
   /** Is given a picture of the page, where steps are taken. */
   onPicture?: (picture: Picture) => void
+  /** Passes the document through core's rewriter; gives what to do by the address where it is, or null for nothing. */
+  rewrite?: (url: URL) => RewritePlan | null
+  /** Is given what guards compare, once the steps are over. */
+  onLook?: (look: GuardLook) => void
   reach: Reach
 }

@@ -25,6 +25,8 @@ export interface StepTools {
   quietSince: number
   /** Called once the page has been scrolled through, before anything on it is touched. */
   onScrolled(): Promise<void>
+  /** Called after each step, once all is quiet again. */
+  onStepped?(name: string, outcome: StepRecord['outcome']): Promise<void>
 }
 
 /** Does on the page what a visitor would, and keeps apart what each step brings. Stops where a step leads to another page. */
@@ -51,6 +53,7 @@ export async function takeSteps(tools: StepTools, steps: readonly Step[]): Promi
     if (outcome !== 'not there') await quiet.wait(QUIET_AT_MOST_MS)
     records.push({ name: step.name, outcome, ...(why !== undefined && { why }), requests: await takeRequests() })
     if (step.actions.some((action) => action.do === 'scroll')) await tools.onScrolled()
+    await tools.onStepped?.(step.name, outcome)
     if (page.url() !== here) break
   }
   return records
