@@ -45,6 +45,8 @@ class MeasuringAnswer {
   @IsOptional() @IsBoolean() trials?: boolean
   /** Whether it can mark what each add-on prints. */
   @IsOptional() @IsBoolean() marks?: boolean
+  /** Whether it can make a page under draft rules that it keeps for a while. */
+  @IsOptional() @IsBoolean() drafts?: boolean
 }
 
 class ActionAnswer {
@@ -217,6 +219,16 @@ export class WarmAnswer {
 
 export class VersionAnswer {
   @IsInt() @Min(0) version: number = 0
+}
+
+/** Draft rules that the site keeps for a while. */
+export class DraftsKeptAnswer {
+  @Matches(/^\w{8,64}$/, { message: 'id: expected 8 to 64 letters, digits and _' }) id: string = ''
+  @IsDateString() until: string = ''
+}
+
+export class DraftsRemovedAnswer {
+  @IsString() removed: string = ''
 }
 
 class UseAnswer {

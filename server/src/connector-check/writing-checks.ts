@@ -1,4 +1,11 @@
-import type { AddOnStateAnswer, ScratchAnswer, SnapshotAnswer, SnapshotsAnswer, VersionAnswer } from '@unvelt/contract'
+import type {
+  AddOnStateAnswer,
+  DraftsKeptAnswer,
+  ScratchAnswer,
+  SnapshotAnswer,
+  SnapshotsAnswer,
+  VersionAnswer,
+} from '@unvelt/contract'
 import { inventoryOf, publicPages, rulesOf, type Check } from './reading-checks.js'
 import { expect, type Said, type SiteUnderCheck } from './site-under-check.js'
 
@@ -60,6 +67,30 @@ export const WRITING_CHECKS: Check[] = [
         await putBack(site, file)
         await site.call('POST', '/purge', {})
       }
+    },
+  },
+  {
+    call: 'POST /drafts',
+    says: 'makes a page under draft rules for who names them, and for nobody else',
+    async run(site) {
+      const { etag, file } = await rulesOf(site)
+      const path = (await publicPages(site))[0]!
+      const target = await skippable(site, path)
+      const rule = { id: 'check', addon: target.slug, effect: 'skip', place: { level: 'page', path } }
+      const drafts = { ...file, rules: [...file.rules, rule] }
+      const { id } = site.fitting<DraftsKeptAnswer>(await site.call('POST', '/drafts', drafts), 'drafts-kept', 201)
+      const names = (said: Said) => said.text.includes(target.file)
+      const tried = await site.page(path, `rules=draft-${id}, cache=bypass`)
+      expect(tried.headers.get('unvelt-rules') === `draft-${id}`, 'the answer does not name the drafts')
+      expect(!names(tried), `${path} still names ${target.file}, though the drafts skip ${target.slug} there`)
+      expect(names(await site.page(path, 'rules=live, cache=bypass')), 'the drafts hold under the live rules, too')
+      expect(names(await site.fetch('GET', path)), 'a visitor gets a page that was made under drafts')
+      expect((await rulesOf(site)).etag === etag, 'the version of the live rules has changed')
+      site.fitting(await site.call('POST', '/drafts/remove', { id }), 'drafts-removed')
+      const over = await site.page(path, `rules=draft-${id}, cache=bypass`)
+      expect(over.status === 409, `removed drafts gave ${over.status}, expected 409`)
+      site.refused(await site.call('POST', '/drafts/remove', { id }), 404)
+      site.refused(await site.call('POST', '/drafts', { ...file, rules: [{ ...rule, addon: 'no-such-add-on' }] }), 422)
     },
   },
   {

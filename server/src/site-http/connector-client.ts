@@ -6,6 +6,8 @@ import {
   ActionsAnswer,
   AssetsAnswer,
   ConnectorDescription,
+  DraftsKeptAnswer,
+  DraftsRemovedAnswer,
   InventoryAnswer,
   PagesAnswer,
   PurgeAnswer,
@@ -113,6 +115,13 @@ export class ConnectorClient {
     const response = await this.send('PUT', '/rules', body, { 'if-match': `"${expectedVersion}"` })
     return (await answerOf(VersionAnswer, response, '/rules')).version
   }
+
+  /** Has the site keep draft rules for a while; only measuring requests that name them see them. */
+  async keepDrafts(rules: Rule[]): Promise<string> {
+    return (await this.ask(DraftsKeptAnswer, 'POST', '/drafts', { format: RULES_FORMAT, rules })).id
+  }
+
+  removeDrafts = (id: string) => this.ask(DraftsRemovedAnswer, 'POST', '/drafts/remove', { id })
 
   private async ask<T extends object>(
     type: ClassConstructor<T>,

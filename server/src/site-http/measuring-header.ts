@@ -4,7 +4,8 @@ export const MEASURING_HEADER = 'Unvelt-Measure'
 const VALID_SECONDS = 120
 
 export interface MeasuringWish {
-  rules: 'live' | number
+  /** The live ones, a version, or drafts that the site keeps, as `draft-ID`. */
+  rules: 'live' | number | `draft-${string}`
   cache: 'serve' | 'bypass'
   /** In whose role a form is tried; the site takes all of it back. */
   trial?: string | undefined

@@ -22,6 +22,7 @@ import { robots, sitemap } from './sitemap.js'
 import { Snapshots } from './snapshots.js'
 import type { SpanSender } from './spans.js'
 import { renderPage } from './template.js'
+import { DraftStore } from './draft-store.js'
 import type { RuleStore } from './rule-store.js'
 import type { AddOn } from './add-on.js'
 
@@ -53,6 +54,8 @@ export class Fernhollow {
   private readonly views: Map<string, number>
   private readonly seen: string[] = []
   private readonly proxy = new DeliveryProxy()
+  /** Rules that are only tried. */
+  readonly drafts = new DraftStore()
   private readonly people: People
   private readonly actions: Actions
 
@@ -254,8 +257,7 @@ export class Fernhollow {
     visitor: Visitor,
     measuring: MeasuringRequest,
   ): Promise<void> {
-    const version = measuring.rules === 'live' ? this.rules.live.version : measuring.rules
-    const rules = await this.rules.at(version)
+    const { version, rules } = await this.rulesOf(measuring)
     if (!rules)
       return send(response, 409, { 'content-type': 'text/plain' }, `There are no rules of version ${version}.`)
     // A page that is only asked for its marks is nobody's reading.
@@ -269,10 +271,16 @@ export class Fernhollow {
         ...PAGE_HEADERS,
         'x-page-cache': 'bypass',
         'server-timing': trace.serverTiming(),
-        'unvelt-rules': String(version),
+        'unvelt-rules': version,
       },
       html,
     )
+  }
+
+  private async rulesOf({ rules }: MeasuringRequest): Promise<{ version: string; rules: readonly Rule[] | undefined }> {
+    if (typeof rules === 'object') return { version: `draft-${rules.draft}`, rules: this.drafts.at(rules.draft) }
+    const version = rules === 'live' ? this.rules.live.version : rules
+    return { version: String(version), rules: await this.rules.at(version) }
   }
 
   /** What is to be told of a form that is measured. */

@@ -2,8 +2,8 @@ import { createHmac, timingSafeEqual } from 'node:crypto'
 
 /** What a measuring request asks of the site. Visitors send no such header and see none of it. */
 export interface MeasuringRequest {
-  /** The rules to make the page under: the live ones, or an older version; version 0 has none. */
-  rules: 'live' | number
+  /** The rules to make the page under: the live ones, an older version (version 0 has none), or drafts by their id. */
+  rules: 'live' | number | { draft: string }
   cache: 'serve' | 'bypass'
   /** In whose role a form is tried: carried out, and all of it taken back. Null when it is meant. */
   trial: string | null
@@ -11,11 +11,12 @@ export interface MeasuringRequest {
   marks: boolean
 }
 
+const DRAFT = 'draft-'
 /** A signature good for longer than this is not accepted, however well it is made. */
 const LONGEST_VALID_SECONDS = 600
 
 /**
- * Reads the `Unvelt-Measure` header: `expires=UNIX, signature=HEX, rules=live|VERSION, cache=serve|bypass[,
+ * Reads the `Unvelt-Measure` header: `expires=UNIX, signature=HEX, rules=live|VERSION|draft-ID, cache=serve|bypass[,
  * marks=on][, trial=ROLE]`. The signature is HMAC-SHA-256 of `EXPIRES\nPATH` with the connector key, and of a trial also of
  * `\ntrial=ROLE`, so that neither can be made of the other. Null when it is missing, wrong or over.
  */
@@ -35,7 +36,11 @@ export function readMeasuring(
   if (!sameKey(parts.get('signature') ?? '', expected)) return null
   const rules = parts.get('rules') ?? 'live'
   return {
-    rules: /^\d{1,9}$/.test(rules) ? Number(rules) : 'live',
+    rules: /^\d{1,9}$/.test(rules)
+      ? Number(rules)
+      : rules.startsWith(DRAFT)
+        ? { draft: rules.slice(DRAFT.length) }
+        : 'live',
     cache: parts.get('cache') === 'bypass' ? 'bypass' : 'serve',
     trial,
     marks: parts.get('marks') === 'on',

@@ -96,6 +96,7 @@ export class Connector {
         spans: this.sendsSpans,
         trials: true,
         marks: true,
+        drafts: true,
       },
       caches: [
         { name: 'page cache', canPurge: true, canWarm: true },

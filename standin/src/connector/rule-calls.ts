@@ -3,7 +3,7 @@ import type { Fernhollow } from '../cms/fernhollow.js'
 import { outsideAddresses } from '../cms/local-copies.js'
 import { Refusal } from '../cms/refusal.js'
 import { StaleVersionError, type RuleStore } from '../cms/rule-store.js'
-import type { Calls } from './call.js'
+import { recordOf, type Calls } from './call.js'
 
 /** What this site can do to an add-on by itself. */
 export const SITE_EFFECTS: Effect[] = [
@@ -26,16 +26,21 @@ export const ruleCalls = (site: Fernhollow, rules: RuleStore): Calls => ({
     const { version, rules: live } = rules.live
     return { json: { format: RULES_FORMAT, rules: live }, headers: { etag: `"${version}"` } }
   },
+  'POST /drafts': async ({ body, address }) => {
+    const wanted = obeyable(site, body)
+    await copyWhatIsLocal(site, wanted, address)
+    const { id, until } = site.drafts.keep(wanted)
+    return { status: 201, json: { id, until: until.toISOString() } }
+  },
+  'POST /drafts/remove': ({ body }) => {
+    const { id } = recordOf(body)
+    if (typeof id !== 'string' || !site.drafts.remove(id)) throw new Refusal(404, 'There are no such drafts.')
+    return { json: { removed: id } }
+  },
   'PUT /rules': async ({ headers, body, address }) => {
     const [, expected] = /^"(\d{1,9})"$/.exec(String(headers['if-match'] ?? '')) ?? []
     if (expected === undefined) throw new Refusal(428, 'If-Match must name the version that is replaced.')
-    const parsed = parseRuleFile(body)
-    if ('problems' in parsed)
-      throw new Refusal(422, 'The rules are malformed; nothing was changed.', { problems: parsed.problems })
-    const wanted = parsed.file.rules
-    const problems = wanted.flatMap((rule, index) => problemsOf(rule, `/rules/${index}`, site))
-    if (problems.length > 0)
-      throw new Refusal(422, 'This site can’t obey the rules; nothing was changed.', { problems })
+    const wanted = obeyable(site, body)
     if (Number(expected) !== rules.live.version) throw stale(rules.live.version)
     await copyWhatIsLocal(site, wanted, address)
     try {
@@ -47,6 +52,16 @@ export const ruleCalls = (site: Fernhollow, rules: RuleStore): Calls => ({
     }
   },
 })
+
+/** The rules of a rule file, if this site can obey them all. */
+function obeyable(site: Fernhollow, body: unknown): Rule[] {
+  const parsed = parseRuleFile(body)
+  if ('problems' in parsed)
+    throw new Refusal(422, 'The rules are malformed; nothing was changed.', { problems: parsed.problems })
+  const problems = parsed.file.rules.flatMap((rule, index) => problemsOf(rule, `/rules/${index}`, site))
+  if (problems.length > 0) throw new Refusal(422, 'This site can’t obey the rules; nothing was changed.', { problems })
+  return parsed.file.rules
+}
 
 const stale = (version: number) =>
   new Refusal(412, 'The rules have changed meanwhile; nothing was changed.', { version })
