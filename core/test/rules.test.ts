@@ -157,6 +157,8 @@ describe('a pattern that may be slow', () => {
     '/:a:b:c',
     '/(a+):x*/',
     '/a:x+',
+    '/a**(a|b)',
+    '/a*+b',
   ])('%s is refused', (pattern) => {
     const parsed = parseRuleFile({ format: RULES_FORMAT, rules: [rule('a', { place: { level: 'path', pattern } })] })
     expect(parsed).toMatchObject({ problems: [{ at: '/rules/0/place/pattern' }] })

@@ -67,8 +67,12 @@ function partsOf(pattern: string): Part[] {
   for (let at = 0; at < pattern.length; at++) {
     const letter = pattern[at]!
     if (letter === '\\') at++
-    else if (letter === '*') parts.push({ isUnbounded: true, isNested: false })
-    else if (letter === ':') {
+    else if (letter === '*') {
+      // A second one is no wildcard of its own, but repeats the first.
+      const repeats = pattern[at + 1] === '*' || pattern[at + 1] === '+'
+      if (repeats) at++
+      parts.push({ isUnbounded: true, isNested: repeats })
+    } else if (letter === ':') {
       const name = /^:[\p{ID_Start}_$][\p{ID_Continue}$]*/u.exec(pattern.slice(at))?.[0]
       if (!name) continue
       const before = pattern[at - 1]
