@@ -19,6 +19,8 @@ import { PageModule } from './page-sheet/page.module.js'
 import { PatternModule } from './pattern/pattern.module.js'
 import { ProofModule } from './proof/proof.module.js'
 import { QueueModule } from './queue/queue.module.js'
+import { RehearsalModule } from './rehearsal/rehearsal.module.js'
+import { DeploymentModule } from './rule/deployment/deployment.module.js'
 import { RuleModule } from './rule/rule.module.js'
 import { StandingModule } from './standing/standing.module.js'
 import { SiteModule } from './site/site.module.js'
@@ -49,6 +51,8 @@ import { TraceModule } from './trace/trace.module.js'
     LedgerModule,
     StandingModule,
     RuleModule,
+    RehearsalModule,
+    DeploymentModule,
     FollowModule,
     MetricsModule,
     ProofModule,

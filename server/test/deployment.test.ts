@@ -33,7 +33,7 @@ let turn = 0
 async function begin(): Promise<number> {
   const effect = ++turn % 2 ? 'skip' : 'leave-out'
   await t.call('POST', `${site}/drafts`, { rules: [{ addon: 'enquiry-form', effect, place: onAbout }] })
-  const { status, body } = await t.call('POST', `${site}/rules/put-live`, { readAgain: 'none' })
+  const { status, body } = await t.call('POST', `${site}/rules/put-live`, { readAgain: 'none', unrehearsed: 'a test' })
   expect([status, body.title ?? body.state]).toEqual([200, 'begun'])
   return body.id
 }
@@ -103,7 +103,7 @@ it('where somebody else was first, nothing is written, and which of the two hold
     failure: expect.stringContaining('Nothing was written'),
   })
   // The draft is still there, and can't go live before it is settled.
-  const refused = await t.call('POST', `${site}/rules/put-live`)
+  const refused = await t.call('POST', `${site}/rules/put-live`, { unrehearsed: 'a test' })
   expect([refused.status, refused.body.title]).toEqual([409, expect.stringContaining('compared')])
   expect((await t.call('POST', `${site}/rules/adopt`, { siteVersion: version })).status).toBe(409)
   const adopted = await t.call('POST', `${site}/rules/adopt`, { siteVersion: version + 1 })
@@ -159,7 +159,7 @@ it('a page that stays old behind a proxy takes the change back, and it is told w
 it('one change at a time', async () => {
   const id = await begin()
   await t.call('POST', `${site}/drafts`, { rules: [{ addon: 'pass-it-on', effect: 'skip', place: onAbout }] })
-  const second = await t.call('POST', `${site}/rules/put-live`)
+  const second = await t.call('POST', `${site}/rules/put-live`, { unrehearsed: 'a test' })
   expect([second.status, second.body.title]).toEqual([409, expect.stringContaining('under way')])
   await runDeployment(tools, { id }, aHold)
   // What was drafted meanwhile is a draft still.

@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer'
-import { IsDateString, IsIn, IsInt, IsOptional, IsString, Max, Min, ValidateNested } from 'class-validator'
+import { IsDateString, IsIn, IsInt, IsOptional, IsString, Length, Max, Min, ValidateNested } from 'class-validator'
 import { RuleView } from '../rule/rule.js'
 
 /** How far a change of the live rules is. */
@@ -22,6 +22,8 @@ export type ReadAgain = (typeof READ_AGAIN)[number]
 
 export class PutLiveRequest {
   @IsOptional() @IsIn(READ_AGAIN) readAgain?: ReadAgain
+  /** Why it is put live without a rehearsal that passed; not needed where there is one. */
+  @IsOptional() @IsString() @Length(1, 2000) unrehearsed?: string
 }
 
 export class DeploymentStep {

@@ -10,6 +10,7 @@ import { initialiseSite } from '../site/site.model.js'
 import { initialisePattern } from '../pattern/pattern.model.js'
 import { initialiseDeployment } from '../rule/deployment/deployment.model.js'
 import { initialiseOnDemand } from '../on-demand/on-demand.model.js'
+import { initialiseRehearsal } from '../rehearsal/rehearsal.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
 
 /** Connects to PostgreSQL and ties every model to the connection. */
@@ -34,6 +35,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseDraft,
     initialiseRuleVersion,
     initialiseProof,
+    initialiseRehearsal,
   ])
     initialise(sequelize)
   return sequelize

@@ -2,6 +2,7 @@ import { SequelizeStorage, Umzug, type MigrationParams } from 'umzug'
 import type { Sequelize } from 'sequelize'
 import * as durableJobs from './migrations/0019-durable-jobs.js'
 import * as predictionGroups from './migrations/0020-prediction-groups.js'
+import * as rehearsals from './migrations/0021-rehearsals.js'
 import * as removedLenses from './migrations/0018-removed-lenses.js'
 import * as steps from './migrations/0017-steps.js'
 import * as actionsAndTasks from './migrations/0016-actions-and-tasks.js'
@@ -42,6 +43,7 @@ const MIGRATIONS = {
   '0018-removed-lenses': removedLenses,
   '0019-durable-jobs': durableJobs,
   '0020-prediction-groups': predictionGroups,
+  '0021-rehearsals': rehearsals,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

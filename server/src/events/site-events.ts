@@ -11,8 +11,8 @@ import { Subject } from 'rxjs'
 import { CONFIG } from '../config/config.module.js'
 import type { Config } from '../config/config.js'
 
-/** Something about a sweep or a change of rules is new; said by server or worker, heard by every server. */
-export type News = { siteId: number } & ({ sweepId: number } | { deploymentId: number })
+/** Something about a sweep, a change of rules or a rehearsal is new; said by server or worker, heard by every server. */
+export type News = { siteId: number } & ({ sweepId: number } | { deploymentId: number } | { rehearsalId: number })
 
 export const NEWS_CHANNEL = 'unvelt_news'
 

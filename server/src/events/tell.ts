@@ -8,6 +8,10 @@ export const tellSweep = (sequelize: Sequelize, news: { siteId: number; sweepId:
 export const tellDeployment = (sequelize: Sequelize, news: { siteId: number; deploymentId: number }) =>
   tell(sequelize, news)
 
+/** Tells every server that a rehearsal is further on. */
+export const tellRehearsal = (sequelize: Sequelize, news: { siteId: number; rehearsalId: number }) =>
+  tell(sequelize, news)
+
 async function tell(sequelize: Sequelize, news: News): Promise<void> {
   await sequelize.query('select pg_notify(:channel, :payload)', {
     replacements: { channel: NEWS_CHANNEL, payload: JSON.stringify(news) },

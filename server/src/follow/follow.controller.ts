@@ -1,7 +1,8 @@
 import { Controller, Param, Sse, type MessageEvent } from '@nestjs/common'
 import { concatMap, filter, from, interval, map, merge, takeUntil, type Observable } from 'rxjs'
-import { SiteEvents } from '../events/site-events.js'
+import { SiteEvents, type News } from '../events/site-events.js'
 import { IdPipe } from '../problem/id.pipe.js'
+import { RehearsalService } from '../rehearsal/rehearsal.service.js'
 import { DeploymentService } from '../rule/deployment/deployment.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
 
@@ -13,27 +14,25 @@ export class FollowController {
   constructor(
     private readonly sweeps: SweepService,
     private readonly deployments: DeploymentService,
+    private readonly rehearsals: RehearsalService,
     private readonly events: SiteEvents,
   ) {}
 
-  /** Every change of every sweep and of every change of the live rules. */
+  /** Every change of every sweep, of every rehearsal and of every change of the live rules. */
   @Sse('sites/:site/events')
   follow(@Param('site', IdPipe) siteId: number): Observable<MessageEvent> {
     const changes = this.events.news.pipe(
       filter((news) => news.siteId === siteId),
-      concatMap((news) =>
-        from(
-          'sweepId' in news
-            ? this.sweeps
-                .get(news.sweepId)
-                .then((row) => this.sweeps.view(row))
-                .then((data): MessageEvent => ({ type: 'sweep', data }))
-            : this.deployments.get(news.deploymentId).then((data): MessageEvent => ({ type: 'deployment', data })),
-        ),
-      ),
+      concatMap((news) => from(this.messageOf(news))),
     )
     // Without a word now and then, proxies and browsers take the line for dead.
     const alive = interval(KEEP_ALIVE_MS).pipe(map((): MessageEvent => ({ type: 'alive', data: '' })))
     return merge(changes, alive).pipe(takeUntil(this.events.ended))
+  }
+
+  private async messageOf(news: News): Promise<MessageEvent> {
+    if ('sweepId' in news) return { type: 'sweep', data: await this.sweeps.view(await this.sweeps.get(news.sweepId)) }
+    if ('rehearsalId' in news) return { type: 'rehearsal', data: await this.rehearsals.get(news.rehearsalId) }
+    return { type: 'deployment', data: await this.deployments.get(news.deploymentId) }
   }
 }

@@ -1,7 +1,8 @@
 import { Module } from '@nestjs/common'
-import { RuleModule } from '../rule/rule.module.js'
+import { DeploymentModule } from '../rule/deployment/deployment.module.js'
+import { RehearsalModule } from '../rehearsal/rehearsal.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
 import { FollowController } from './follow.controller.js'
 
-@Module({ imports: [SweepModule, RuleModule], controllers: [FollowController] })
+@Module({ imports: [SweepModule, DeploymentModule, RehearsalModule], controllers: [FollowController] })
 export class FollowModule {}

@@ -27,7 +27,13 @@ export interface DeployJob {
   id: number
 }
 
-const QUEUES = [READ_PAGE, RECOMPUTE, READ_ON_DEMAND, DEPLOY]
+/** Tries drafts on the real pages. */
+export const REHEARSE = 'rehearse'
+export interface RehearseJob {
+  id: number
+}
+
+const QUEUES = [READ_PAGE, RECOMPUTE, READ_ON_DEMAND, DEPLOY, REHEARSE]
 
 /**
  * The queue only wakes workers up: what is to be done stands in the tables, and a job that got lost is queued again from there

@@ -1,15 +1,19 @@
 import { randomUUID } from 'node:crypto'
 import { Inject, Injectable } from '@nestjs/common'
 import { Op, Sequelize } from 'sequelize'
-import { parseRuleFile, RULES_FORMAT, type Rule } from '@unvelt/core'
+import { NOT_ADDONS, parseRuleFile, RULES_FORMAT, type Rule } from '@unvelt/core'
 import type { DraftChange, Drafts, RuleInput } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import type { SiteRow } from '../site/site.model.js'
+import { effectsOf } from './site-effects.js'
 import { DraftRow } from './draft.model.js'
 import { sameSubject } from './merge-rules.js'
 import { PredictionService } from './prediction.service.js'
 import { part, ruleViews } from './rule-view.js'
+
+/** Payers that are no add-on: what is charged to them is the page itself, or nobody's in particular. */
+const UNRULED: ReadonlySet<string> = new Set(NOT_ADDONS)
 
 /** Rules being written. They live here until they are put live or thrown away. */
 @Injectable()
@@ -91,16 +95,19 @@ export class DraftService {
     const errors = parsed.file.rules.flatMap(({ addon, feature, effect }, index) => {
       const row = known.get(addon)
       const field = `rules/${index}`
-      if (!row || row.source !== 'connector')
+      // The site itself obeys rules only on what it knows; a rewriter takes away what can be told apart by its address.
+      if (site.connector && row?.source !== 'connector')
         return [
           {
             field: `${field}/addon`,
             message: `The site can’t put rules on ${row?.name ?? addon}: it is not an add-on of its own.`,
           },
         ]
-      if (!site.connector?.effects.includes(effect))
+      if (!site.connector && UNRULED.has(addon))
+        return [{ field: `${field}/addon`, message: `${addon} is no add-on that could be left out.` }]
+      if (!effectsOf(site).includes(effect))
         return [{ field: `${field}/effect`, message: `The site can’t carry out ${effect}.` }]
-      if (effect === 'skip' && feature === undefined && !row.canSkip)
+      if (row && effect === 'skip' && feature === undefined && !row.canSkip)
         return [{ field: `${field}/effect`, message: `The site can’t leave ${row.name} unrun on single pages.` }]
       return []
     })

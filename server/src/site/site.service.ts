@@ -13,6 +13,7 @@ import type { ConnectorDescription } from '@unvelt/contract'
 import { reachOf, type Reach } from '../reach/reach.js'
 import { open, seal } from '../site-http/secret-box.js'
 import { siteOrigin } from './site-address.js'
+import { effectsOf } from '../rule/site-effects.js'
 import { SiteRow } from './site.model.js'
 import { readFacts, storeFacts, type SiteFacts } from './store-facts.js'
 
@@ -165,7 +166,7 @@ export class SiteService {
       local: row.local,
       leastDifference: row.leastDifference,
       cms: row.cms,
-      effects: row.connector?.effects ?? [],
+      effects: [...effectsOf(row)],
       hasConnector: row.connector !== null,
       pagesFrom: row.pagesFrom,
       ...counts!,

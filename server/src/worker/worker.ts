@@ -10,6 +10,7 @@ import { ownTrouble } from '../queue/own-trouble.js'
 import { openQueue } from '../queue/queue.js'
 import { JobRunner } from '../queue/run-jobs.js'
 import { deployJob } from '../rule/deployment/deploy-job.js'
+import { rehearseJob } from '../rehearsal/rehearse-job.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { Heartbeat } from './heartbeat.js'
 import { onDemandJob, pageJob, recomputeJob } from './jobs.js'
@@ -17,7 +18,7 @@ import { MachineTurn } from './machine-turn.js'
 import { Turns } from './turns.js'
 
 /** Jobs that are beside those that read pages: each may wait for a turn. */
-const OTHER_JOBS = 3
+const OTHER_JOBS = 4
 const END_WITHIN_MS = 3_000
 
 /** One worker process: takes jobs from the queue and reads pages with browsers of its own. */
@@ -47,6 +48,7 @@ async function main(): Promise<void> {
   await runner.take(pageJob(tools, config.pagesAtATime))
   await runner.take(recomputeJob(tools))
   await runner.take(onDemandJob(tools))
+  await runner.take(rehearseJob(tools))
   await runner.take(deployJob({ ...tools, queue }))
   runner.start()
   log.info('worker ready')

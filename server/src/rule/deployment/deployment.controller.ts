@@ -16,8 +16,11 @@ export class DeploymentController {
   @Post('sites/:site/rules/put-live')
   @HttpCode(200)
   @Answers(Deployment)
-  async putLive(@Param('site', IdPipe) siteId: number, @Body() { readAgain }: PutLiveRequest): Promise<Deployment> {
-    return this.deployments.putDrafts(await this.sites.get(siteId), readAgain)
+  async putLive(
+    @Param('site', IdPipe) siteId: number,
+    @Body() { readAgain, unrehearsed }: PutLiveRequest,
+  ): Promise<Deployment> {
+    return this.deployments.putDrafts(await this.sites.get(siteId), readAgain, unrehearsed)
   }
 
   @Post('sites/:site/rules/take-back/:version')

@@ -25,7 +25,7 @@ export class DeploymentRow extends Model<InferAttributes<DeploymentRow>, InferCr
   declare steps: CreationOptional<DeploymentStep[]>
   declare failure: CreationOptional<string | null>
   declare proofId: CreationOptional<number | null>
-  declare options: { readAgain: ReadAgain }
+  declare options: { readAgain: ReadAgain; unrehearsed?: string }
   declare startedAt: CreationOptional<Date>
   declare finishedAt: CreationOptional<Date | null>
 }

@@ -8,6 +8,7 @@ import { notFound, ProblemError } from '../../problem/problem.error.js'
 import { DEPLOY, within, type DeployJob } from '../../queue/queue.js'
 import { QUEUE } from '../../queue/queue.module.js'
 import { ConnectorError } from '../../site-http/connector-client.js'
+import { RehearsalService } from '../../rehearsal/rehearsal.service.js'
 import type { SiteRow } from '../../site/site.model.js'
 import { SiteService } from '../../site/site.service.js'
 import { SweepService } from '../../sweep/sweep.service.js'
@@ -26,6 +27,7 @@ interface Change {
   rules: Rule[]
   draftIds?: string[]
   readAgain?: ReadAgain | undefined
+  unrehearsed?: string | undefined
   /** What is replaced; what Unvelt put last, where nothing is said. */
   from?: { version: number; rules: Rule[] }
 }
@@ -42,11 +44,16 @@ export class DeploymentService {
     private readonly drafts: DraftService,
     private readonly live: LiveRulesService,
     private readonly sweeps: SweepService,
+    private readonly rehearsals: RehearsalService,
   ) {}
 
-  async putDrafts(site: SiteRow, readAgain: ReadAgain | undefined): Promise<Deployment> {
+  /** @param unrehearsed Why they are put live though no rehearsal of them has passed. */
+  async putDrafts(site: SiteRow, readAgain: ReadAgain | undefined, unrehearsed?: string): Promise<Deployment> {
     const drafts = await this.drafts.rules(site.id)
     if (drafts.length === 0) throw new ProblemError(409, 'There is no draft to put live.')
+    const why = await this.rehearsals.whyNotPassed(site.id)
+    if (why !== null && unrehearsed === undefined)
+      throw new ProblemError(428, `${why} Rehearse them first, or say why not. Nothing was put live.`)
     const current = await this.live.current(site.id)
     return this.begin(site, {
       what: await describeChange(site.id, drafts),
@@ -54,6 +61,7 @@ export class DeploymentService {
       rules: mergeRules(current.rules, drafts),
       draftIds: drafts.map((rule) => rule.id),
       readAgain,
+      ...(why !== null && { unrehearsed }),
     })
   }
 
@@ -124,7 +132,7 @@ export class DeploymentService {
 
   private async begin(
     site: SiteRow,
-    { what, kind, rules, draftIds = [], readAgain = 'sample', from }: Change,
+    { what, kind, rules, draftIds = [], readAgain = 'sample', unrehearsed, from }: Change,
   ): Promise<Deployment> {
     const current = from ?? (await this.live.current(site.id))
     this.sites.connectorOf(site)
@@ -150,7 +158,10 @@ export class DeploymentService {
             toRules: rules,
             draftIds,
             state: 'begun',
-            options: { readAgain },
+            options: { readAgain, ...(unrehearsed !== undefined && { unrehearsed }) },
+            ...(unrehearsed !== undefined && {
+              steps: [saidNow(`Put live without a passed rehearsal: ${unrehearsed}`)],
+            }),
           },
           { transaction },
         )
@@ -196,5 +207,7 @@ export class DeploymentService {
     return atSite
   }
 }
+
+const saidNow = (said: string) => ({ at: new Date().toISOString(), said })
 
 const underWay = () => new ProblemError(409, 'A change of this site’s rules is under way already.')

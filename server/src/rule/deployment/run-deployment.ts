@@ -1,5 +1,5 @@
 import type PgBoss from 'pg-boss'
-import { QueryTypes, type Sequelize } from 'sequelize'
+import type { Sequelize } from 'sequelize'
 import type { Rule } from '@unvelt/core'
 import type { DeploymentState } from '@unvelt/contract'
 import { tellDeployment } from '../../events/tell.js'
@@ -17,6 +17,7 @@ import { keepVersion } from '../keep-version.js'
 import { checkPages } from './check-pages.js'
 import { changedAddOns, judge, notIn, pagesToCheck, sending, touchedPages } from './deployment-plan.js'
 import { DeploymentRow } from './deployment.model.js'
+import { pagesInUse } from './pages-in-use.js'
 import { patiently } from './patiently.js'
 
 export interface DeploymentTools {
@@ -94,16 +95,6 @@ async function caseOf(tools: DeploymentTools, row: DeploymentRow, hold: Hold): P
     touched: rowsOf(touched),
     toCheck: rowsOf(pagesToCheck(touched, inUse, row.id)),
   }
-}
-
-/** Pages on which any of these add-ons was seen in use, by what readings and the site say. */
-async function pagesInUse(sequelize: Sequelize, siteId: number, addOns: string[]): Promise<Set<number>> {
-  if (addOns.length === 0) return new Set()
-  const rows = await sequelize.query<{ id: number }>(
-    `select distinct page_id id from use_fact where site_id = :siteId and slug in (:addOns) and word = 'used'`,
-    { replacements: { siteId, addOns }, type: QueryTypes.SELECT },
-  )
-  return new Set(rows.map(({ id }) => id))
 }
 
 const at = (said: string) => ({ at: new Date().toISOString(), said })

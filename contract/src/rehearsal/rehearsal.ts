@@ -1,0 +1,126 @@
+import { Type } from 'class-transformer'
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  ValidateNested,
+} from 'class-validator'
+import { GUARDS, type GuardName } from '@unvelt/core'
+import { IsFigures, IsProofFigures } from '../maps/maps.js'
+import { ProofFigure } from '../proof/proof.js'
+import { RuleView } from '../rule/rule.js'
+
+export const REHEARSAL_MODES = ['guards', 'times'] as const
+export type RehearsalMode = (typeof REHEARSAL_MODES)[number]
+export const REHEARSAL_STATES = ['running', 'done', 'stopped', 'failed'] as const
+export type RehearsalState = (typeof REHEARSAL_STATES)[number]
+
+export class RehearsalRequest {
+  /** Whether times are to be told, too, for which each page is read many times; guards alone without. */
+  @IsOptional() @IsIn(REHEARSAL_MODES) mode?: RehearsalMode
+  /** Only these pages; by what the drafts touch without. */
+  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsInt({ each: true }) pageIds?: number[]
+}
+
+/** A difference that somebody has looked at and accepts, for these drafts on this page. */
+export class AcceptedDifference {
+  @IsString() note: string
+  @IsDateString() acceptedAt: string
+}
+
+/** What one guard found on one page. */
+export class GuardView {
+  @IsIn(GUARDS) guard: GuardName
+  @IsIn(['holds', 'fails', 'aside', 'unknown']) outcome: 'holds' | 'fails' | 'aside' | 'unknown'
+  /** What is there without the drafts and not with them. */
+  @IsString({ each: true }) gone: string[]
+  /** What came with the drafts. */
+  @IsString({ each: true }) came: string[]
+  @IsOptional() @ValidateNested() @Type(() => AcceptedDifference) accepted: AcceptedDifference | null
+}
+
+/** Where the pictures differ: CSS pixels of the page. */
+export class PictureBox {
+  @IsNumber() x: number
+  @IsNumber() y: number
+  @IsNumber() width: number
+  @IsNumber() height: number
+}
+
+/** One page under one lens, with the drafts and without them. */
+export class RehearsedPage {
+  @IsInt() pageId: number
+  @IsString() path: string
+  @IsString() title: string
+  @IsString() kind: string
+  @IsInt() lensId: number
+  @IsString() lens: string
+  @IsIn(['waiting', 'done', 'failed']) state: 'waiting' | 'done' | 'failed'
+  @IsOptional() @IsString() failure: string | null
+  @ValidateNested({ each: true }) @Type(() => GuardView) guards: GuardView[]
+  /** Addresses that are not asked for any more, and those that are asked for in addition. */
+  @IsString({ each: true }) went: string[]
+  @IsString({ each: true }) cameToo: string[]
+  /** Files of what is to go that are asked for all the same. */
+  @IsString({ each: true }) stayed: string[]
+  /** What the drafts were to spare here, by measure; null where it could not be predicted. */
+  @IsOptional() @IsFigures() predicted: Record<string, number> | null
+  /** Before and after, by measure. Empty until it is read. */
+  @IsProofFigures() measured: Record<string, ProofFigure>
+  /** Size of its pictures; null where it has none. */
+  @IsOptional() @ValidateNested() @Type(() => PictureBox) picture: PictureBox | null
+  @ValidateNested({ each: true }) @Type(() => PictureBox) boxes: PictureBox[]
+}
+
+/** A rehearsal as lists show it. */
+export class Rehearsal {
+  @IsInt() id: number
+  @IsInt() siteId: number
+  /** The drafts in words. */
+  @IsString() what: string
+  @IsIn(REHEARSAL_MODES) mode: RehearsalMode
+  @IsIn(REHEARSAL_STATES) state: RehearsalState
+  /** Why it ended before its end. */
+  @IsOptional() @IsString() failure: string | null
+  /** By whom the drafts were applied: the site itself, or core's rewriter before the browser. */
+  @IsIn(['site', 'rewriter']) mechanism: 'site' | 'rewriter'
+  @IsDateString() startedAt: string
+  @IsOptional() @IsDateString() finishedAt: string | null
+  /** Pages times lenses, and how many of them are read. */
+  @IsInt() pages: number
+  @IsInt() pagesDone: number
+  /** Guards that fail, accepted ones aside; and pages that could not be read. */
+  @IsInt() failing: number
+  @IsInt() accepted: number
+  @IsInt() unread: number
+  /** Why it says nothing of what would go live now; null while it does. */
+  @IsOptional() @IsString() stale: string | null
+  /** All is read, nothing fails that was not accepted, and it is of what would go live now. */
+  @IsBoolean() passed: boolean
+}
+
+/** All of a rehearsal. */
+export class RehearsalSheet extends Rehearsal {
+  @ValidateNested({ each: true }) @Type(() => RuleView) drafts: RuleView[]
+  @ValidateNested({ each: true }) @Type(() => RehearsedPage) each: RehearsedPage[]
+}
+
+export class AcceptRequest {
+  @IsInt() pageId: number
+  @IsInt() lensId: number
+  @IsIn(GUARDS) guard: GuardName
+  @IsString() @Length(1, 2000) note: string
+}
+
+export class UnacceptRequest {
+  @IsInt() pageId: number
+  @IsInt() lensId: number
+  @IsIn(GUARDS) guard: GuardName
+}

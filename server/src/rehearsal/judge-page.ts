@@ -1,0 +1,36 @@
+import type { Sequelize } from 'sequelize'
+import { judgeGuards, type GuardLook, type PictureChange } from '@unvelt/core'
+import { comparePictures } from '../picture/compare-pictures.js'
+import { keptPictures, type RehearsedPlace } from './picture-store.js'
+import type { RehearsalPageRow, RehearsedReading } from './rehearsal.model.js'
+
+/** Where more of a page than this moves by itself, its pictures tell nothing. */
+const MOST_MOVING = 0.5
+
+/** What the guards say of a page, once all its readings are there. */
+export async function judgePage(
+  sequelize: Sequelize,
+  place: RehearsedPlace,
+  readings: readonly RehearsedReading[],
+): Promise<Pick<RehearsalPageRow, 'guards' | 'boxes'>> {
+  const looks = (side: RehearsedReading['side']): GuardLook[] =>
+    readings.flatMap((reading) => (reading.side === side && reading.look ? [reading.look] : []))
+  const change = await pictureOf(sequelize, place, readings)
+  const isAside = change !== null && change.moving > MOST_MOVING
+  return {
+    guards: judgeGuards(looks('without'), looks('with'), isAside ? 'aside' : change && [change.share]),
+    boxes: change && !isAside ? change.boxes : [],
+  }
+}
+
+async function pictureOf(
+  sequelize: Sequelize,
+  place: RehearsedPlace,
+  readings: readonly RehearsedReading[],
+): Promise<PictureChange | null> {
+  const pictures = await keptPictures(sequelize, place)
+  const of = (side: RehearsedReading['side']) =>
+    readings.flatMap((reading) => (reading.side === side ? (pictures.get(reading.turn) ?? []) : []))
+  const [without, [withRules]] = [of('without'), of('with')]
+  return without.length === 0 || !withRules ? null : comparePictures({ without, withRules })
+}

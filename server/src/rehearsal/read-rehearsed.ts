@@ -1,0 +1,138 @@
+import {
+  attribute,
+  planRewrite,
+  resolve,
+  stepsFor,
+  wentOut,
+  type AttributionSources,
+  type GuardLook,
+  type Reading,
+  type Rule,
+  type Visit,
+} from '@unvelt/core'
+import type { ReadingOrder } from '../browser/reading-order.js'
+import type { Picture } from '../browser/take-picture.js'
+import type { LensRow } from '../lens/lens.model.js'
+import { PageRow, rulePage } from '../page/page.model.js'
+import { reachOf } from '../reach/reach.js'
+import { measuringHeader, type MeasuringWish } from '../site-http/measuring-header.js'
+import { siteAddress } from '../site-http/site-address.js'
+import type { SiteRow } from '../site/site.model.js'
+import { readInLivingBrowser } from '../worker/read-in-living-browser.js'
+import type { WorkerTools } from '../worker/worker-tools.js'
+import type { RehearsedReading } from './rehearsal.model.js'
+
+const MOST_ASKED = 3_000
+const LONGEST = 500
+/** Effects after which nothing of an add-on should be asked for. */
+const UNLOADS = new Set(['skip', 'leave-out', 'system-font'])
+
+/** What all readings of one page under one lens have in common. */
+export interface Subject {
+  site: SiteRow
+  page: PageRow
+  lens: LensRow
+  /** Of the site's connector. */
+  key: string | null
+  cookie: string | null
+  sources: AttributionSources
+  /** The rules as they would be live. */
+  rules: readonly Rule[]
+  liveVersion: number
+}
+
+export const visitOf = ({ settings: { device, visitor } }: Pick<LensRow, 'settings'>): Visit => ({
+  device: device.phone ? 'handset' : 'desk',
+  visitor: visitor.kind === 'signed-out' ? 'signed-out' : 'signed-in',
+})
+
+/**
+ * Reads a page with the drafts or without them, by exactly what would be live: made by the site itself where it keeps drafts, else
+ * passed through core's rewriter on its way to the browser, on either side, so that the two differ in the rules alone.
+ * @param draftsAtSite Under which name the site keeps the drafts; null where it doesn't.
+ */
+export async function readRehearsed(
+  tools: WorkerTools,
+  subject: Subject,
+  { side, looks, turn }: { side: RehearsedReading['side']; looks: boolean; turn: number },
+  draftsAtSite: string | null,
+): Promise<{ reading: RehearsedReading; picture: Picture | null }> {
+  const { site, page, lens, key, cookie } = subject
+  const url = siteAddress(site.address, page.path)
+  const withRules = side === 'with'
+  const under: MeasuringWish['rules'] =
+    withRules && draftsAtSite !== null ? `draft-${draftsAtSite}` : draftsAtSite !== null ? subject.liveVersion : 'live'
+  const mayTouch = page.area === 'public' && lens.settings.visitor.kind === 'signed-out'
+  const taken: { look: GuardLook | null; picture: Picture | null } = { look: null, picture: null }
+  const order: ReadingOrder = {
+    url: url.href,
+    ownHosts: site.ownHosts,
+    lens: lens.settings,
+    cookie,
+    reach: reachOf(site),
+    ...(key && {
+      measuringHeader: () => measuringHeader(url, key, { rules: under, cache: 'bypass' }, Date.now() / 1000),
+    }),
+    ...(draftsAtSite === null && { rewrite: (at: URL) => (withRules ? planOf(subject, at) : null) }),
+    ...(looks
+      ? {
+          untimed: true,
+          onLook: (look: GuardLook) => void (taken.look = look),
+          // What is pressed in the back office, or by somebody who has signed in, may change the site.
+          ...(mayTouch && {
+            steps: stepsFor(page.kind, site.steps ?? undefined),
+            onPicture: (picture: Picture) => void (taken.picture = picture),
+          }),
+        }
+      : { clean: true }),
+  }
+  const reading = await readInLivingBrowser(tools, order, !looks)
+  return {
+    picture: taken.picture,
+    reading: {
+      side,
+      turn,
+      look: taken.look,
+      figures: figuresOf(reading, looks),
+      asked: addresses(reading.requests.map((request) => request.url)),
+      stayed: withRules ? stayedOf(subject, reading) : [],
+    },
+  }
+}
+
+const effectsOn = ({ rules, page, lens }: Subject) => resolve(rules, rulePage(page), visitOf(lens))
+
+const planOf = (subject: Subject, at: URL) =>
+  planRewrite({ effects: effectsOn(subject), sources: subject.sources, pageUrl: at.href })
+
+/** What is asked for all the same of what is to go whole. */
+function stayedOf(subject: Subject, reading: Reading): string[] {
+  const whole = effectsOn(subject).filter(({ effect, feature, file }) => UNLOADS.has(effect) && !feature && !file)
+  if (whole.length === 0) return []
+  const meant = new Set(whole.map(({ addon }) => addon))
+  const { requests } = attribute(reading, subject.sources)
+  const stays = reading.requests.filter(
+    ({ id, failure, type }) => type !== 'document' && failure === undefined && meant.has(requests.get(id)!.payer),
+  )
+  return addresses(stays.map(({ url }) => url))
+}
+
+/** What was asked for, told so that two loads of a page say the same of the same. */
+const addresses = (urls: readonly string[]): string[] =>
+  [...new Set(urls.map((url) => url.replace(/[?#].*$/, '').slice(0, LONGEST)))].slice(0, MOST_ASKED)
+
+function figuresOf({ requests, timings, mainThread }: Reading, looks: boolean): RehearsedReading['figures'] {
+  const out = requests.filter(wentOut)
+  const sum = (of: (request: Reading['requests'][number]) => number) => out.reduce((total, r) => total + of(r), 0)
+  return {
+    requests: out.length,
+    transferBytes: sum((r) => r.transferBytes),
+    decodedBytes: sum((r) => r.decodedBytes),
+    ...(!looks && {
+      mainThreadMs: mainThread.reduce((total, { ms }) => total + ms, 0),
+      loadMs: timings.load,
+      largestPaintMs: timings.largestContentfulPaint,
+      blockingMs: timings.totalBlockingTime,
+    }),
+  }
+}
