@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { openLedger } from './places.js'
+import { openLedger, putLiveUnrehearsed } from './places.js'
 import { loadsOf, logLength, median } from './access-log.js'
 
 const STANDIN = process.env.STANDIN_URL!
@@ -98,7 +98,7 @@ test('an add-on is left out on one page, put live, and the page is measured ligh
   await expect(tray).toContainText('1 draft')
   await expect(tray).toContainText('−3 requests')
   const since = logLength()
-  await tray.getByRole('button', { name: 'Put live' }).click()
+  await putLiveUnrehearsed(page)
 
   await page.getByRole('button', { name: 'Before and after' }).click()
   await expect(page.getByRole('heading', { name: 'Canopy Slider not run on /events/seed-swap' })).toBeVisible()

@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test'
 import { plainSite } from '../testing/plain-site.js'
 
 test('a site without a connector is found by its links, swept, and its code told apart by folder', async ({ page }) => {
-  test.setTimeout(180_000)
+  test.setTimeout(300_000)
   const plain = await plainSite()
   try {
     await page.goto('/sites/new')
@@ -32,9 +32,27 @@ test('a site without a connector is found by its links, swept, and its code told
     await expect(strip.getByRole('button', { name: 'Sweep 5 pages' })).toBeVisible({ timeout: 120_000 })
     await page.getByRole('gridcell', { name: /^\/parts\/heron-gallery\/ on About/ }).click()
     const particulars = page.getByRole('complementary', { name: 'Particulars' })
-    await expect(particulars).toContainText('it has no connector, so nothing can be left out from here')
     await expect(particulars.getByRole('row', { name: /^Server time/ })).toContainText('not told')
-    await expect(page.getByRole('rowheader', { name: 'stranger.localhost' })).toBeVisible()
+
+    // Drafts and rehearsals are for any site; only going live needs its help.
+    await page.getByRole('rowheader', { name: 'stranger.localhost' }).click()
+    await expect(particulars).toContainText('going live needs a connector')
+    await particulars.getByRole('button', { name: 'Leave out here' }).click()
+    const tray = page.getByRole('region', { name: 'Draft tray' })
+    await expect(tray).toContainText('1 draft')
+    await expect(tray.getByRole('button', { name: 'Put live' })).toBeDisabled()
+    plain.asked.length = 0
+    await tray.getByRole('button', { name: 'Rehearse' }).click()
+    await expect(tray.getByRole('link', { name: /^Rehearsed:/ })).toBeVisible({ timeout: 180_000 })
+    const times = (path: string) => plain.asked.filter((asked) => asked === path).length
+    // Each page thrice under two lenses, and the outsider's file only where the drafts did not hold.
+    expect(times('/about')).toBe(6)
+    expect(times('/count.js')).toBe(5 * 2 * 2)
+    await tray.getByRole('link', { name: /^Rehearsed: all guards hold/ }).click()
+    await expect(page.getByRole('heading', { name: /^Rehearsal: .*left out everywhere/ })).toBeVisible()
+    await expect(page.getByRole('table', { name: 'Guards' }).getByRole('row')).toHaveCount(1 + 5 * 2)
+    const figures = page.getByRole('table', { name: 'Predicted and measured' })
+    await expect(figures.getByRole('row', { name: /^Requests \d+ \d+ −1 −1$/ })).toBeVisible()
   } finally {
     await plain.stop()
   }

@@ -1,5 +1,6 @@
 import { request, type IncomingMessage } from 'node:http'
 import { expect, test, type Page } from '@playwright/test'
+import { putLiveUnrehearsed } from './places.js'
 
 /** Rules of every level of place go live on the whole site and come back, pages that only some may see among them. */
 test.use({ baseURL: process.env.UNVELT_PAST_URL! })
@@ -11,7 +12,7 @@ const siteOf = (page: Page) => /sites\/(\d+)/.exec(page.url())![1]!
 async function putLive(page: Page): Promise<void> {
   const tray = page.getByRole('region', { name: 'Draft tray' })
   await tray.getByLabel('Pages to read before and after').selectOption('none')
-  await tray.getByRole('button', { name: 'Put live' }).click()
+  await putLiveUnrehearsed(page)
   await expect(tray).toHaveCount(0, { timeout: 90_000 })
 }
 

@@ -21,3 +21,13 @@ export async function openPage(page: Page, title: string): Promise<void> {
   await page.getByRole('link', { name: new RegExp(`^${title} /`) }).click()
   await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible()
 }
+
+/** Puts the drafts live without a rehearsal, with the reason that is asked for then. */
+export async function putLiveUnrehearsed(page: Page): Promise<void> {
+  await page.getByRole('region', { name: 'Draft tray' }).getByRole('button', { name: 'Put live' }).click()
+  const window = page.getByRole('dialog', { name: 'These drafts have not been rehearsed' })
+  const put = window.getByRole('button', { name: 'Put live all the same' })
+  await expect(put).toBeDisabled()
+  await window.getByRole('textbox', { name: 'Why they go live all the same' }).fill('Tried by hand.')
+  await put.click()
+}

@@ -38,7 +38,10 @@ export async function faultRounds(stack, { rounds, seed, tell = () => {} }) {
       const effect = round % 2 ? 'skip' : 'leave-out'
       const place = { level: 'page', path: '/about' }
       await patient('POST', `/sites/${large.id}/drafts`, { rules: [{ addon: 'enquiry-form', effect, place }] })
-      const change = await patient('POST', `/sites/${large.id}/rules/put-live`, { readAgain: 'none', unrehearsed: 'a fault round' })
+      const change = await patient('POST', `/sites/${large.id}/rules/put-live`, {
+        readAgain: 'none',
+        unrehearsed: 'a fault round',
+      })
       await pause(after)
       await kill(stack, victim)
       const sweepEnd = await ended(

@@ -55,7 +55,8 @@ describe('a site without a connector', () => {
       name: 'Millpond Society',
       hasConnector: false,
       pagesFrom: 'links',
-      effects: [],
+      // What core's rewriter can do to any page.
+      effects: ['leave-out', 'hold', 'order', 'system-font', 'keep'],
     })
     site = `/sites/${body.id}`
     expect((await pages()).map(({ path, kind, title }) => [path, kind, title])).toEqual([
@@ -129,11 +130,19 @@ describe('a site without a connector', () => {
     expect((await t.call('GET', `${site}/add-ons/${encodeURIComponent(gallery)}`)).status).toBe(200)
   })
 
-  it('takes no rules', async () => {
+  it('holds drafts on what was found in it, and none of them goes live', async () => {
     const rule = { addon: 'own:/look/pond/', effect: 'leave-out', place: { level: 'everywhere' } }
-    const { status, body } = await t.call('POST', `${site}/drafts`, { rules: [rule] })
-    expect(status).toBe(422)
-    expect(JSON.stringify(body)).toContain('not an add-on of its own')
+    const drafted = (more: object) => t.call('POST', `${site}/drafts`, { rules: [{ ...rule, ...more }] })
+    expect((await drafted({ effect: 'skip' })).body.title).toMatch('can’t carry out skip')
+    expect((await drafted({ addon: 'content' })).body.title).toMatch('no add-on')
+    const { status, body } = await drafted({})
+    expect(status).toBe(200)
+    expect(body.rules).toMatchObject([{ addon: 'own:/look/pond/', effect: 'leave-out' }])
+    expect(body.prediction.saved.requests).toBeGreaterThan(0)
+    const refused = await t.call('POST', `${site}/rules/put-live`, { unrehearsed: 'a test' })
+    expect(refused.status).toBe(409)
+    expect(refused.body.title).toMatch('no connector')
+    await t.call('DELETE', `${site}/drafts`)
   })
 })
 

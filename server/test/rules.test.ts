@@ -86,6 +86,7 @@ describe('putting live', () => {
     expect(status).toBe(200)
     expect(body).toMatchObject({ state: 'live', toVersion: 1, failure: null, proofId: expect.any(Number) })
     expect(body.steps.map(({ said }: { said: string }) => said)).toEqual([
+      'Put live without a passed rehearsal: a test',
       'The site took the rules as version 1.',
       'Of the page cache, 1 copy purged.',
       '1 page warmed.',

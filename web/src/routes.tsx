@@ -10,6 +10,7 @@ import { Notice } from './parts/notice.js'
 import { PlaceFailed } from './parts/place-failed.js'
 import { ProofPlace } from './proof/proof-place.js'
 import { ProofsPlace } from './proof/proofs-place.js'
+import { RehearsalPlace } from './rehearsal/rehearsal-place.js'
 import { RulesPlace } from './rules/rules-place.js'
 import { TracePlace } from './server-work/trace-place.js'
 import { SettingsPlace } from './settings/settings-place.js'
@@ -40,6 +41,7 @@ export const router = createBrowserRouter([
           { path: 'pages/traces/:trace', Component: TracePlace },
           { path: 'outside', Component: OutsidePlace },
           { path: 'rules', Component: RulesPlace },
+          { path: 'rules/rehearsals/:rehearsal', Component: RehearsalPlace },
           { path: 'settings', Component: SettingsPlace },
           { path: 'proof', Component: ProofsPlace },
           { path: 'proof/:proof', Component: ProofPlace },

@@ -117,6 +117,8 @@ export class AcceptRequest {
   @IsInt() lensId: number
   @IsIn(GUARDS) guard: GuardName
   @IsString() @Length(1, 2000) note: string
+  /** On all views of the rehearsal where this guard says nothing that it does not say here. */
+  @IsOptional() @IsBoolean() everywhere?: boolean
 }
 
 export class UnacceptRequest {

@@ -1,18 +1,18 @@
 /**
- * What is in every list of one side and is missing from at least half of the other's: what comes and goes by itself is not
+ * What is in every list of one side and is missing from more than half of the other's: what comes and goes by itself is not
  * missed.
  */
 export function gone(without: readonly (readonly string[])[], withRules: readonly (readonly string[])[]): string[] {
   const others = without.map((list) => new Set(list))
   const always = [...new Set(without[0] ?? [])].filter((entry) => others.every((list) => list.has(entry)))
   const sets = withRules.map((list) => new Set(list))
-  return always.filter((entry) => 2 * sets.filter((set) => !set.has(entry)).length >= sets.length && sets.length > 0)
+  return always.filter((entry) => 2 * sets.filter((set) => !set.has(entry)).length > sets.length)
 }
 
-/** What is in none of one side's lists and in at least half of the other's. */
+/** What is in none of one side's lists and in more than half of the other's. */
 export function isNew(without: readonly (readonly string[])[], withRules: readonly (readonly string[])[]): string[] {
   const known = new Set(without.flat())
   const sets = withRules.map((list) => new Set(list))
   const all = [...new Set(withRules.flat())]
-  return all.filter((entry) => !known.has(entry) && 2 * sets.filter((set) => set.has(entry)).length >= sets.length)
+  return all.filter((entry) => !known.has(entry) && 2 * sets.filter((set) => set.has(entry)).length > sets.length)
 }

@@ -3,9 +3,9 @@ import type { RehearsalMode } from '@unvelt/contract'
 import { EVERY_VISIT, type TouchedPage } from '../rule/deployment/deployment-plan.js'
 
 /** All touched pages are rehearsed where they are no more than so many. */
-const FEW = 12
+const FEW = 10
 const OF_EACH_KIND = { mostVisited: 2, drawn: 1 }
-const MOST = 60
+const MOST = 24
 
 /**
  * The pages to rehearse: all that are touched where they are few, else of each kind the most visited and a seeded draw, each on

@@ -33,6 +33,13 @@ export function acceptanceOf(
   return isKnown ? { note: found.note, acceptedAt: found.acceptedAt.toISOString() } : null
 }
 
+/** Whether a guard on one view fails for nothing but what it fails for on another. */
+export const saysNoMore = (one: GuardResult, other: GuardResult): boolean => {
+  if (one.guard !== other.guard || one.outcome !== 'fails') return false
+  const known = new Set(saidOf(other))
+  return COUNTS_BY_SIZE.has(one.guard) || saidOf(one).every((entry) => known.has(entry))
+}
+
 const COUNTS_BY_SIZE = new Set<string>(['picture', 'shift'])
 
 export function pageView(

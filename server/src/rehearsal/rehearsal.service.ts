@@ -24,7 +24,7 @@ import { keptPictures, pictureSizes, type RehearsedPlace } from './picture-store
 import { visitOf } from './read-rehearsed.js'
 import { draftsKey, lensesFor, pagesToRehearse } from './rehearsal-plan.js'
 import { AcceptedRow, RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
-import { acceptanceOf, pageView, saidOf } from './rehearsal-view.js'
+import { acceptanceOf, pageView, saidOf, saysNoMore } from './rehearsal-view.js'
 
 const MOST_LISTED = 30
 
@@ -171,20 +171,25 @@ export class RehearsalService {
     return this.view(row)
   }
 
-  async accept(id: number, { pageId, lensId, guard, note }: AcceptRequest): Promise<RehearsalSheet> {
-    const { row, place, drafts } = await this.guarded(id, { pageId, lensId })
+  async accept(id: number, { pageId, lensId, guard, note, everywhere }: AcceptRequest): Promise<RehearsalSheet> {
+    const { row, place } = await this.guarded(id, { pageId, lensId })
     const found = place.guards.find((result) => result.guard === guard)
     if (found?.outcome !== 'fails') throw new ProblemError(409, 'That guard does not fail on this page.')
-    await AcceptedRow.upsert({
-      siteId: row.siteId,
-      pageId,
-      lensId,
-      drafts,
-      guard,
-      said: saidOf(found),
-      note,
-      acceptedAt: new Date(),
-    })
+    const { rows, pages } = await this.parts(row)
+    const alike = everywhere ? rows.filter(({ guards }) => guards.some((one) => saysNoMore(one, found))) : [place]
+    await AcceptedRow.bulkCreate(
+      alike.map((view) => ({
+        siteId: row.siteId,
+        pageId: view.pageId,
+        lensId: view.lensId,
+        drafts: draftsKey(row.drafts, rulePage(pages.get(view.pageId)!)),
+        guard,
+        said: saidOf(view.guards.find((one) => one.guard === guard)!),
+        note,
+        acceptedAt: new Date(),
+      })),
+      { updateOnDuplicate: ['said', 'note', 'acceptedAt'] },
+    )
     await tellRehearsal(this.sequelize, { siteId: row.siteId, rehearsalId: id })
     return this.sheet(id)
   }

@@ -1,4 +1,6 @@
+import pMap from 'p-map'
 import type { Sequelize } from 'sequelize'
+import { MAY_FLICKER, withFoundPayers } from '@unvelt/core'
 import { tellRehearsal } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
@@ -16,10 +18,12 @@ import { SiteRow } from '../site/site.model.js'
 import { attributionSources, evidentAddOns } from '../sweep/sources.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
 import { judgePage } from './judge-page.js'
-import { keepPicture } from './picture-store.js'
+import { keepPicture, type RehearsedPlace } from './picture-store.js'
 import { readRehearsed, type Subject } from './read-rehearsed.js'
 import { turnsOf } from './rehearsal-plan.js'
 import { RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
+
+const AT_A_TIME = 4
 
 type Common = Pick<Subject, 'site' | 'key' | 'sources' | 'rules' | 'liveVersion'>
 
@@ -34,10 +38,15 @@ export async function runRehearsal(tools: WorkerTools, { id }: RehearseJob, hold
     order: ['position', 'lensId'],
   })
   try {
-    for (const page of pages) {
-      if (!(await isRunning(id))) return
-      await rehearsePage(tools, common, row, page, atSite, hold)
-    }
+    await pMap(
+      pages,
+      async (page) => {
+        if (await isRunning(id)) await rehearsePage(tools, common, row, page, atSite, hold)
+      },
+      // What gives times has the machine to itself; what only guards look at waits a good deal, and may overlap.
+      { concurrency: row.mode === 'times' ? 1 : AT_A_TIME },
+    )
+    if (!(await isRunning(id))) return
     hold.check()
     await endRehearsal(tools.sequelize, id, 'done', null)
   } finally {
@@ -47,12 +56,16 @@ export async function runRehearsal(tools: WorkerTools, { id }: RehearseJob, hold
 
 async function commonOf(tools: WorkerTools, row: RehearsalRow): Promise<Common> {
   const site = (await SiteRow.findByPk(row.siteId))!
+  const rules = mergeRules(row.liveRules, row.drafts)
   const [addOns, patterns] = await Promise.all([evidentAddOns(site.id), patternsOf(site.id)])
   return {
     site,
     key: site.connectorKey === null ? null : open(site.connectorKey, tools.secret),
-    sources: attributionSources(site, addOns, patterns),
-    rules: mergeRules(row.liveRules, row.drafts),
+    sources: withFoundPayers(
+      attributionSources(site, addOns, patterns),
+      rules.map(({ addon }) => addon),
+    ),
+    rules,
     liveVersion: row.liveVersion,
   }
 }
@@ -75,23 +88,23 @@ async function rehearsePage(
       lens: lens!,
       cookie: await signIn(common.site.address, lens!.settings, tools.secret, reachOf(common.site)),
     }
-    const turns = turnsOf(row.mode)
-    while (rehearsed.readings.length < turns.length) {
+    for (let next = await nextTurn(sequelize, place, row, rehearsed); next;) {
       if (!(await isRunning(row.id))) return
       const turn = rehearsed.readings.length
-      const wish = { ...turns[turn]!, turn }
-      const read = () => atSite.name().then((name) => readRehearsed(tools, subject, wish, name))
-      const { reading, picture } = await read().catch((error: unknown) => {
+      const wish = { ...next, turn }
+      const name = await atSite.name()
+      const { reading, picture } = await readRehearsed(tools, subject, wish, name).catch(async (error: unknown) => {
         // The site was started anew, or has kept the drafts for long enough.
         if (!/answered 409/.test((error as Error).message)) throw error
-        atSite.lost()
-        return read()
+        atSite.lost(name)
+        return readRehearsed(tools, subject, wish, await atSite.name())
       })
       hold.check()
       if (picture) await keepPicture(sequelize, place, turn, picture)
       await rehearsed.update({ readings: [...rehearsed.readings, reading] })
       await hold.progressed()
       await tellRehearsal(sequelize, { siteId: row.siteId, rehearsalId: row.id })
+      next = await nextTurn(sequelize, place, row, rehearsed)
     }
     hold.check()
     await rehearsed.update({ ...(await judgePage(sequelize, place, rehearsed.readings)), state: 'done' })
@@ -104,9 +117,24 @@ async function rehearsePage(
   await tellRehearsal(sequelize, { siteId: row.siteId, rehearsalId: row.id })
 }
 
+/** What is to be read next of a page. Where something fails that may do so by chance, it is looked at once more. */
+async function nextTurn(
+  sequelize: Sequelize,
+  place: RehearsedPlace,
+  { mode }: RehearsalRow,
+  { readings }: RehearsalPageRow,
+): Promise<{ side: 'without' | 'with'; looks: boolean } | undefined> {
+  const turns = turnsOf(mode)
+  if (readings.length !== turns.length) return turns[readings.length]
+  const { guards } = await judgePage(sequelize, place, readings)
+  const mayBeChance = guards.some(({ guard, outcome }) => outcome === 'fails' && MAY_FLICKER.has(guard))
+  return mayBeChance ? { side: 'with', looks: true } : undefined
+}
+
 /** The drafts as the site keeps them for a while; nothing where it does not keep any. */
 class DraftsAtSite {
-  private id: string | null = null
+  private id: Promise<string> | null = null
+  private known: string | null = null
 
   constructor(
     private readonly common: Common,
@@ -120,15 +148,23 @@ class DraftsAtSite {
 
   async name(): Promise<string | null> {
     if (this.row.mechanism !== 'site') return null
-    return (this.id ??= await this.connector.keepDrafts([...this.common.rules]))
+    this.id ??= this.connector.keepDrafts([...this.common.rules])
+    try {
+      return (this.known = await this.id)
+    } catch (error) {
+      this.id = null
+      throw error
+    }
   }
 
-  lost(): void {
-    this.id = null
+  /** Of several that find it gone only the first has it kept anew. */
+  lost(name: string | null): void {
+    if (this.known === name) this.id = null
   }
 
   async forget(): Promise<void> {
-    if (this.id !== null) await this.connector.removeDrafts(this.id).catch(() => {})
+    const id = await this.id?.catch(() => null)
+    if (id != null) await this.connector.removeDrafts(id).catch(() => {})
   }
 }
 

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
 import {
+  addedScripts,
   areTimed,
   attribute,
   MEASURES,
@@ -99,6 +100,9 @@ export class PredictionService {
           for (const [payer, url, because] of await addLater(result, saved.get(id)!, sweep, id, effects, dependencies))
             tally.outOfReach(payer, url, because)
       }
+      // What the rewriter puts into a page for it is the same on all of them.
+      const { decodedBytes } = sumTolls(addedScripts(effects, sweep.sources, `http://${sweep.sources.ownHosts[0]}/`))
+      for (const { id } of same) saved.get(id)!.decodedBytes! -= decodedBytes
     }
     for (const page of pages) {
       const row = saved.get(page.id)

@@ -13,7 +13,7 @@ import type { ConnectorDescription } from '@unvelt/contract'
 import { reachOf, type Reach } from '../reach/reach.js'
 import { open, seal } from '../site-http/secret-box.js'
 import { siteOrigin } from './site-address.js'
-import { effectsOf } from '../rule/site-effects.js'
+import { effectsOf } from './site-effects.js'
 import { SiteRow } from './site.model.js'
 import { readFacts, storeFacts, type SiteFacts } from './store-facts.js'
 

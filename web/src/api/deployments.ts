@@ -13,7 +13,7 @@ export const useDeployments = (site: number) =>
 export const useUnderWay = (site: number): Deployment | undefined =>
   useDeployments(site).data?.find(({ finishedAt }) => finishedAt === null)
 
-type Change = { putLive: ReadAgain } | { backTo: number }
+type Change = { putLive: ReadAgain; unrehearsed?: string } | { backTo: number }
 
 /** Begins to put the drafts live, or to take the rules back to an older version. */
 export function useApplyRules(site: number) {
@@ -21,7 +21,10 @@ export function useApplyRules(site: number) {
   return useMutation({
     mutationFn: (change: Change) =>
       'putLive' in change
-        ? call<Deployment>('POST', `/sites/${site}/rules/put-live`, { readAgain: change.putLive })
+        ? call<Deployment>('POST', `/sites/${site}/rules/put-live`, {
+            readAgain: change.putLive,
+            unrehearsed: change.unrehearsed,
+          })
         : call<Deployment>('POST', `/sites/${site}/rules/take-back/${change.backTo}`),
     onSuccess: (begun) =>
       client.setQueryData<Deployment[]>(keys.deployments(site), (old = []) => [

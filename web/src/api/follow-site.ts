@@ -1,6 +1,6 @@
 import { useEffect, useEffectEvent } from 'react'
 import { useQueryClient, type QueryClient } from '@tanstack/react-query'
-import type { Deployment, Sweep } from '@unvelt/contract'
+import type { Deployment, Rehearsal, Sweep } from '@unvelt/contract'
 import { keys } from './queries.js'
 
 interface Ends {
@@ -8,6 +8,8 @@ interface Ends {
   sweep: (sweep: Sweep) => void
   /** A change of rules that was seen under way is over. */
   deployment: (deployment: Deployment) => void
+  /** A rehearsal that was seen running is over. */
+  rehearsal: (rehearsal: Rehearsal) => void
 }
 
 /** Keeps what goes on at a site current: its sweeps, with the figures of every page that is done, and changes of its rules. */
@@ -15,12 +17,14 @@ export function useFollowSite(site: number, ends: Ends): void {
   const client = useQueryClient()
   const sweepEnded = useEffectEvent(ends.sweep)
   const deploymentEnded = useEffectEvent(ends.deployment)
+  const rehearsalEnded = useEffectEvent(ends.rehearsal)
   useEffect(() => {
     const source = new EventSource(`/api/sites/${site}/events`)
     // After a lost line nobody knows what was missed, so the lists are asked for anew.
     source.addEventListener('open', () => {
       void client.invalidateQueries({ queryKey: keys.sweeps(site) })
       void client.invalidateQueries({ queryKey: keys.deployments(site) })
+      void client.invalidateQueries({ queryKey: keys.rehearsals(site) })
     })
     source.addEventListener('sweep', (event) => {
       const sweep = JSON.parse((event as MessageEvent<string>).data) as Sweep
@@ -36,6 +40,12 @@ export function useFollowSite(site: number, ends: Ends): void {
       if (deployment.finishedAt === null) return
       void client.invalidateQueries({ queryKey: keys.site(site) })
       if (before && before.finishedAt === null) deploymentEnded(deployment)
+    })
+    source.addEventListener('rehearsal', (event) => {
+      const rehearsal = JSON.parse((event as MessageEvent<string>).data) as Rehearsal
+      const before = keep(client, keys.rehearsals(site), rehearsal)
+      void client.invalidateQueries({ queryKey: [...keys.rehearsals(site), rehearsal.id] })
+      if (before?.state === 'running' && rehearsal.state !== 'running') rehearsalEnded(rehearsal)
     })
     return () => source.close()
   }, [client, site])

@@ -42,6 +42,7 @@ export const keys = {
   standing: (site: number) => ['site', site, 'ledger', 'standing'] as const,
   proofs: (site: number) => ['site', site, 'proofs'] as const,
   deployments: (site: number) => ['site', site, 'deployments'] as const,
+  rehearsals: (site: number) => ['site', site, 'rehearsals'] as const,
 }
 
 export const useSites = () => useQuery({ queryKey: keys.sites, queryFn: () => call<Site[]>('GET', '/sites') })

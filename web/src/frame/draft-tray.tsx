@@ -3,9 +3,12 @@ import { useState } from 'react'
 import { toast } from 'sonner'
 import type { ReadAgain, Site } from '@unvelt/contract'
 import { useApplyRules, useUnderWay } from '../api/deployments.js'
+import { useRehearsals, useRehearse } from '../api/rehearsals.js'
 import { useDrafts, useSweeps } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { PutLiveWindow } from '../rehearsal/put-live-window.js'
+import { RehearseButton } from '../rehearsal/rehearse-button.js'
 import { DraftList } from '../rules/draft-list.js'
 import { useDraft } from '../rules/use-draft.js'
 import { SavingLine } from '../rules/saving.js'
@@ -21,17 +24,35 @@ export function DraftTray({ site }: { site: Site }) {
   const draft = useDraft(site.id)
   const apply = useApplyRules(site.id)
   const underWay = useUnderWay(site.id)
+  const { data: rehearsals = [] } = useRehearsals(site.id)
+  const rehearse = useRehearse(site.id)
+  const [isAsking, setAsking] = useState(false)
   const [readAgain, setReadAgain] = useState<ReadAgain>('sample')
   if (!drafts || drafts.rules.length === 0) return null
   const sweeping = sweeps.some((sweep) => sweep.status === 'running')
-  const putLive = () =>
+  const putLive = (unrehearsed?: string) =>
     apply.mutate(
-      { putLive: readAgain },
+      { putLive: readAgain, ...(unrehearsed !== undefined && { unrehearsed }) },
       { onError: (error) => toast.error('Nothing was put live', { description: error.message, duration: 12_000 }) },
     )
   const isBusy = apply.isPending || underWay !== undefined
+  const hasPassed = rehearsals.some(({ passed }) => passed)
   return (
     <section aria-label="Draft tray" className="border-t-2 border-verdigris bg-sheet">
+      {isAsking && (
+        <PutLiveWindow
+          siteId={site.id}
+          onClose={() => setAsking(false)}
+          onRehearse={() => {
+            setAsking(false)
+            rehearse.mutate({}, { onError: (error) => toast.error(error.message) })
+          }}
+          onPutLive={(reason) => {
+            setAsking(false)
+            putLive(reason)
+          }}
+        />
+      )}
       {open && (
         <div className="max-h-64 overflow-auto border-b border-line px-4 py-2">
           <DraftList site={site} rules={drafts.rules} />
@@ -49,26 +70,37 @@ export function DraftTray({ site }: { site: Site }) {
         </button>
         <SavingLine prediction={drafts.prediction} />
         <div className="ml-auto flex items-center gap-2">
-          <select
-            aria-label="Pages to read before and after"
-            className="h-8 border border-line bg-paper px-2"
-            value={readAgain}
-            onChange={(event) => setReadAgain(event.target.value as ReadAgain)}
-          >
-            <option value="sample">then read {plural(Math.min(SAMPLE, drafts.prediction.pages), 'page')} again</option>
-            {drafts.prediction.pages > SAMPLE && (
-              <option value="all">then read all {drafts.prediction.pages} again</option>
-            )}
-            <option value="none">read none again</option>
-          </select>
+          <RehearseButton siteId={site.id} disabled={isBusy} />
+          {site.hasConnector && (
+            <select
+              aria-label="Pages to read before and after"
+              className="h-8 border border-line bg-paper px-2"
+              value={readAgain}
+              onChange={(event) => setReadAgain(event.target.value as ReadAgain)}
+            >
+              <option value="sample">
+                then read {plural(Math.min(SAMPLE, drafts.prediction.pages), 'page')} again
+              </option>
+              {drafts.prediction.pages > SAMPLE && (
+                <option value="all">then read all {drafts.prediction.pages} again</option>
+              )}
+              <option value="none">read none again</option>
+            </select>
+          )}
           <Button weight="quiet" disabled={draft.isPending || isBusy} onClick={draft.clear}>
             Throw away
           </Button>
           <Button
             weight="main"
-            disabled={isBusy || sweeping}
-            title={sweeping ? 'A sweep is under way; the touched pages are read when it has ended.' : undefined}
-            onClick={putLive}
+            disabled={isBusy || sweeping || !site.hasConnector}
+            title={
+              !site.hasConnector
+                ? 'The site has no connector, so drafts can be rehearsed from here, and not put live.'
+                : sweeping
+                  ? 'A sweep is under way; the touched pages are read when it has ended.'
+                  : undefined
+            }
+            onClick={() => (hasPassed ? putLive() : setAsking(true))}
           >
             {isBusy ? 'Putting live …' : 'Put live'}
           </Button>

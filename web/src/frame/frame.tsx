@@ -3,6 +3,7 @@ import { useFollowSite } from '../api/follow-site.js'
 import { useSites } from '../api/queries.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
 import { DeploymentBar } from '../rules/deployment-bar.js'
+import { useSayRehearsalEnded } from '../rehearsal/rehearsal-ended.js'
 import { useSayDeploymentEnded } from '../rules/deployment-ended.js'
 import { DraftTray } from './draft-tray.js'
 import { useUndoKey } from '../undo/undo.js'
@@ -25,7 +26,11 @@ export function Frame() {
 }
 
 function FrameOf({ site, sites }: { site: Site; sites: Site[] }) {
-  useFollowSite(site.id, { sweep: useSaySweepEnded(), deployment: useSayDeploymentEnded() })
+  useFollowSite(site.id, {
+    sweep: useSaySweepEnded(),
+    deployment: useSayDeploymentEnded(),
+    rehearsal: useSayRehearsalEnded(),
+  })
   useUndoKey()
   return (
     <div className="grid h-dvh grid-cols-[auto_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">

@@ -58,17 +58,17 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
   const what = useMemo(() => (selection ? picked(selection, lines, columns) : null), [selection, lines, columns])
   const strongest = useMemo(() => strongestEffect(site, bySlug), [site, bySlug])
   const acts = useMemo(() => {
-    if (!what || !site.hasConnector) return NO_ACTS
+    if (!what) return NO_ACTS
+    const takesFound = !site.hasConnector
     return {
-      leaveOut: rulesFor(sheet, what, strongest),
-      onlyHere: onlyHereRules(sheet, what, strongest),
-      hold: rulesFor(sheet, what, () => 'hold'),
-      keep: rulesFor(sheet, what, () => 'keep'),
+      leaveOut: rulesFor(sheet, what, strongest, takesFound),
+      onlyHere: onlyHereRules(sheet, what, strongest, takesFound),
+      hold: rulesFor(sheet, what, () => 'hold', takesFound),
+      keep: rulesFor(sheet, what, () => 'keep', takesFound),
     }
   }, [sheet, what, strongest, site.hasConnector])
   const act = (name: keyof Acts) => {
-    if (!site.hasConnector) toast(`${site.name} has no connector, so no rule can be put on it from here.`)
-    else if (acts[name].length > 0) draft.add(acts[name])
+    if (acts[name].length > 0) draft.add(acts[name])
     else if (what) toast(name === 'onlyHere' ? 'Select the pages where it is to stay.' : 'No rule can be about this.')
   }
 

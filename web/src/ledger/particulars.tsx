@@ -195,14 +195,12 @@ function Actions({
   onAct(name: keyof Acts): void
 }) {
   const selected = what.payers.map((payer) => sheet.ledger.payers[payer]!)
-  if (acts.leaveOut.length === 0 || !site.hasConnector)
+  if (acts.leaveOut.length === 0)
     return (
       <p className="mt-3 border-t border-line pt-3 text-soft">
-        {!site.hasConnector
-          ? 'Rules need the site’s help: it has no connector, so nothing can be left out from here.'
-          : selected.some(isFound)
-            ? 'No rule can reach this: the site did not announce it as an add-on. What brings it in can be left out.'
-            : 'This belongs to the page itself; there is nothing to leave out.'}
+        {selected.some(isFound)
+          ? 'No rule can reach this: the site did not announce it as an add-on. What brings it in can be left out.'
+          : 'This belongs to the page itself; there is nothing to leave out.'}
       </p>
     )
   return (
@@ -221,6 +219,7 @@ function Actions({
       </div>
       <p className="mt-2 text-[12.5px] text-soft">
         {effectNote(acts)}
+        {!site.hasConnector && ' Drafts are rehearsed on the real pages; going live needs a connector.'}
         {selected.length > acts.leaveOut.length && ' The page’s own rows are left as they are.'}
       </p>
     </section>

@@ -1,6 +1,6 @@
 import type { LedgerPayer, Page, Place, RuleInput } from '@unvelt/contract'
 import type { Column, Line } from './lines.js'
-import { isAddOn, noFigures, type Figures, type Sheet } from './sheet.js'
+import { isAddOn, isFound, noFigures, type Figures, type Sheet } from './sheet.js'
 import { MEASURES } from '@unvelt/contract'
 
 /** A rectangle of cells, given by two corners, or whole rows, columns or a kind of page. */
@@ -76,6 +76,8 @@ export function rulesFor(
   sheet: Sheet,
   { scope, payers, pages, columns }: Picked,
   effectFor: (addOn: LedgerPayer) => RuleInput['effect'],
+  /** What is known by its folder or host only can be taken too: a site with a connector obeys rules on what it announced. */
+  takesFound = false,
 ): RuleInput[] {
   const place = placeFor(
     scope,
@@ -84,7 +86,7 @@ export function rulesFor(
   )
   return payers
     .map((payer) => sheet.ledger.payers[payer]!)
-    .filter(isAddOn)
+    .filter((payer) => isAddOn(payer) || (takesFound && isFound(payer)))
     .map((addOn) => ({ addon: addOn.slug, effect: effectFor(addOn), place }))
 }
 
@@ -93,14 +95,15 @@ export function onlyHereRules(
   sheet: Sheet,
   what: Picked,
   effectFor: (addOn: LedgerPayer) => RuleInput['effect'],
+  takesFound = false,
 ): RuleInput[] {
   if (what.scope === 'rows') return []
   // A rule meant for visitors must not catch the back office, unless that is what was selected.
   const office = what.pages.some((page) => sheet.ledger.pages[page]!.area !== 'public')
   const broad: Place = office ? { level: 'everywhere' } : { level: 'area', area: 'public' }
   return [
-    ...rulesFor(sheet, what, effectFor).map((rule) => ({ ...rule, place: broad })),
-    ...rulesFor(sheet, what, () => 'keep'),
+    ...rulesFor(sheet, what, effectFor, takesFound).map((rule) => ({ ...rule, place: broad })),
+    ...rulesFor(sheet, what, () => 'keep', takesFound),
   ]
 }
 

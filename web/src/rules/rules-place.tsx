@@ -8,6 +8,7 @@ import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { RehearsalsList } from '../rehearsal/rehearsals-list.js'
 import { AtSiteNotice } from './at-site-notice.js'
 import { ChangesList } from './changes-list.js'
 import { conditionWords, effectWords, placeWords, subjectWords } from './words.js'
@@ -31,6 +32,7 @@ export function RulesPlace() {
           </Link>
           , leave something out, and put the drafts live. What is live then stands here and can be taken back.
         </Notice>
+        <RehearsalsList siteId={site.id} />
         <ChangesList siteId={site.id} />
       </div>
     )
@@ -41,6 +43,7 @@ export function RulesPlace() {
       </PlaceHead>
       <AtSiteNotice site={site} />
       <RuleTable rules={current.rules} />
+      <RehearsalsList siteId={site.id} />
       <h2 className="px-4 pt-6 pb-2 text-[17px]">Versions</h2>
       <ol>
         {versions.map((entry, index) => (

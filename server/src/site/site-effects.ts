@@ -1,4 +1,4 @@
-import type { SiteRow } from '../site/site.model.js'
+import type { SiteRow } from './site.model.js'
 
 /**
  * What core's rewriter can do to a page of any site, which is what drafts can say where no connector answers: they are rehearsed,

@@ -1,0 +1,78 @@
+import { expect, test, type Page } from '@playwright/test'
+
+/** Drafts are tried on the real pages before they are live, and what would break is seen. */
+test.use({ baseURL: process.env.UNVELT_PAST_URL! })
+test.describe.configure({ mode: 'serial' })
+
+const tray = (page: Page) => page.getByRole('region', { name: 'Draft tray' })
+const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })
+
+test('a form that would go is missed in the rehearsal, looked at, accepted, and the drafts go live unasked', async ({
+  page,
+}) => {
+  await page.goto('/')
+  await expect(place(page, 'Rules')).toBeVisible()
+  const site = /sites\/(\d+)/.exec(page.url())![1]!
+  const rules = [{ addon: 'enquiry-form', effect: 'skip', place: { level: 'page', path: '/contact' } }]
+  await page.request.post(`/api/sites/${site}/drafts`, { data: { rules } })
+  await place(page, 'Rules').click()
+  await page.reload()
+
+  await tray(page).getByRole('button', { name: 'Rehearse' }).click()
+  await expect(tray(page).getByRole('link', { name: /of \d views rehearsed/ })).toBeVisible()
+  const outcome = tray(page).getByRole('link', { name: /^Rehearsed: \d+ guards fail/ })
+  await expect(outcome).toBeVisible({ timeout: 240_000 })
+  await tray(page).getByRole('button', { name: 'Put live' }).click()
+  const window = page.getByRole('dialog', { name: 'The rehearsal did not pass' })
+  await expect(window).toContainText('guards fail')
+  await page.keyboard.press('Escape')
+
+  await outcome.click()
+  await expect(page.getByRole('heading', { name: /^Rehearsal: Enquiry Form not run on \/contact/ })).toBeVisible()
+  const contact = page.getByRole('table', { name: 'Guards' }).getByRole('row', { name: /\/contact Desk/ })
+  await expect(contact.getByRole('img', { name: 'fails' }).first()).toBeVisible()
+  const found = page.getByRole('list', { name: 'What guards found' })
+  await expect(found).toContainText('/forms/enquiry#Email: email')
+  await expect(page.getByRole('img', { name: 'The page with the drafts' })).toBeVisible()
+  const slider = page.getByRole('slider', { name: 'How much is shown with the drafts' })
+  await slider.focus()
+  await slider.press('End')
+  await expect(slider).toHaveValue('100')
+  const requests = page.getByRole('table', { name: 'Predicted and measured' }).getByRole('row', { name: /^Requests/ })
+  await expect(requests).toHaveText(/−(\d+)−\1$/)
+
+  // The address names the page, so that it can be sent to whoever has to look.
+  await contact.getByRole('button').click()
+  await expect(page).toHaveURL(/page=\d+&lens=\d+/)
+  for (;;) {
+    const failing = page
+      .getByRole('table', { name: 'Guards' })
+      .getByRole('row')
+      .filter({
+        has: page.getByRole('img', { name: 'fails' }),
+      })
+    if ((await failing.count()) === 0) break
+    await failing.first().getByRole('button').click()
+    const item = found
+      .getByRole('listitem')
+      .filter({ has: page.getByRole('button', { name: 'Accept …' }) })
+      .first()
+    const name = await item.locator('b').first().textContent()
+    await item.getByRole('button', { name: 'Accept …' }).click()
+    await page.getByRole('textbox', { name: 'Why this is fine' }).fill('People write to the desk instead.')
+    await page.getByRole('button', { name: 'Accept', exact: true }).click()
+    await expect(
+      found.getByRole('listitem').filter({ hasText: name! }).getByText('People write to the desk instead.'),
+    ).toBeVisible()
+  }
+  await expect(tray(page).getByRole('link', { name: /^Rehearsed: \d+ differences? accepted/ })).toBeVisible()
+
+  await tray(page).getByLabel('Pages to read before and after').selectOption('none')
+  await tray(page).getByRole('button', { name: 'Put live' }).click()
+  await expect(tray(page)).toHaveCount(0, { timeout: 90_000 })
+  await place(page, 'Rules').click()
+  await expect(page.getByRole('table', { name: 'Live rules' })).toContainText('Enquiry Form')
+  await expect(page.getByRole('list', { name: 'Rehearsals' }).getByRole('listitem')).not.toHaveCount(0)
+  await page.getByRole('button', { name: 'Take back' }).first().click()
+  await expect(page.getByText('Nothing is unloaded anywhere.')).toBeVisible({ timeout: 90_000 })
+})

@@ -1,0 +1,71 @@
+import { useState } from 'react'
+import type { RehearsedPage } from '@unvelt/contract'
+
+const WIDEST = 620
+
+/** The page without the drafts and with them, one laid over the other, with a slider between and what differs framed. */
+export function PicturePair({ rehearsal, page }: { rehearsal: number; page: RehearsedPage }) {
+  const [share, setShare] = useState(50)
+  const [isFramed, setFramed] = useState(true)
+  if (!page.picture) return null
+  const { width, height } = page.picture
+  const shown = Math.min(WIDEST, width)
+  const scale = shown / width
+  const address = (side: 'with' | 'without') =>
+    `/api/rehearsals/${rehearsal}/pictures/${page.pageId}/${page.lensId}/${side}`
+  return (
+    <figure className="min-w-0" style={{ width: shown }}>
+      <figcaption className="flex items-center gap-3 pb-1.5 text-[13px]">
+        <span className="text-soft">without</span>
+        <input
+          type="range"
+          min={0}
+          max={100}
+          value={share}
+          onChange={(event) => setShare(Number(event.target.value))}
+          aria-label="How much is shown with the drafts"
+          className="min-w-0 flex-1 accent-(--verdigris)"
+        />
+        <span className="text-soft">with the drafts</span>
+        {page.boxes.length > 0 && (
+          <label className="flex items-center gap-1.5">
+            <input type="checkbox" checked={isFramed} onChange={(event) => setFramed(event.target.checked)} />
+            frame what differs
+          </label>
+        )}
+      </figcaption>
+      <div
+        className="max-h-[430px] overflow-auto border border-line"
+        tabIndex={0}
+        role="group"
+        aria-label="Pictures of the page"
+      >
+        <div className="relative" style={{ width: shown - 2, height: height * scale }}>
+          <img src={address('without')} alt="The page without the drafts" className="absolute top-0 left-0 w-full" />
+          <div className="absolute inset-0 bg-sheet" style={{ clipPath: `inset(0 0 0 ${100 - share}%)` }}>
+            <img src={address('with')} alt="The page with the drafts" className="absolute top-0 left-0 w-full" />
+          </div>
+          <span
+            aria-hidden
+            className="absolute inset-y-0 w-px bg-verdigris"
+            style={{ left: `${Math.min(99.8, 100 - share)}%` }}
+          />
+          {isFramed &&
+            page.boxes.map((box) => (
+              <span
+                key={`${box.x} ${box.y}`}
+                aria-hidden
+                className="absolute border-2 border-plum"
+                style={{
+                  left: box.x * scale,
+                  top: box.y * scale,
+                  width: box.width * scale,
+                  height: box.height * scale,
+                }}
+              />
+            ))}
+        </div>
+      </div>
+    </figure>
+  )
+}

@@ -1,0 +1,20 @@
+import { useNavigate } from 'react-router'
+import { toast } from 'sonner'
+import type { Rehearsal } from '@unvelt/contract'
+import { isBad, rehearsalWords } from './rehearsal-words.js'
+
+/** Says that a rehearsal is over, and leads to it. */
+export function useSayRehearsalEnded(): (rehearsal: Rehearsal) => void {
+  const navigate = useNavigate()
+  return (rehearsal) => {
+    if (rehearsal.state === 'stopped') return
+    const say = isBad(rehearsal) ? toast.warning : toast.success
+    say('Rehearsed', {
+      description: `${rehearsal.what}: ${rehearsalWords(rehearsal)}.`,
+      action: {
+        label: 'Look at it',
+        onClick: () => void navigate(`/sites/${rehearsal.siteId}/rules/rehearsals/${rehearsal.id}`),
+      },
+    })
+  }
+}

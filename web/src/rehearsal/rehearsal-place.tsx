@@ -1,0 +1,94 @@
+import { Link, useParams, useSearchParams } from 'react-router'
+import { toast } from 'sonner'
+import type { RehearsalSheet, RehearsedPage } from '@unvelt/contract'
+import { useRehearsal, useRehearse, useStopRehearsal } from '../api/rehearsals.js'
+import { useDrafts } from '../api/queries.js'
+import { dateTime, plural } from '../figures/format.js'
+import { useSite } from '../frame/site-context.js'
+import { Button } from '../parts/button.js'
+import { Failed, Loading } from '../parts/notice.js'
+import { PlaceHead } from '../parts/place-head.js'
+import { GuardTable } from './guard-table.js'
+import { RehearsedPageDetail } from './rehearsed-page-detail.js'
+import { rehearsalWords } from './rehearsal-words.js'
+
+/** Drafts as they were tried on the real pages, page by page. */
+export function RehearsalPlace() {
+  const site = useSite()
+  const rehearsal = useRehearsal(site.id, Number(useParams().rehearsal))
+  if (rehearsal.isPending) return <Loading what="the rehearsal" />
+  if (rehearsal.isError) return <Failed error={rehearsal.error} retry={() => void rehearsal.refetch()} />
+  return <Sheet siteId={site.id} sheet={rehearsal.data} />
+}
+
+const isFailing = ({ state, guards }: RehearsedPage) =>
+  state === 'failed' || guards.some(({ outcome, accepted }) => outcome === 'fails' && !accepted)
+
+function Sheet({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
+  const [search, setSearch] = useSearchParams()
+  const asked = sheet.each.find(
+    ({ pageId, lensId }) => search.get('page') === String(pageId) && search.get('lens') === String(lensId),
+  )
+  const chosen = asked ?? sheet.each.find(isFailing) ?? sheet.each.find(({ state }) => state === 'done')
+  return (
+    <div className="h-full overflow-auto">
+      <PlaceHead title={`Rehearsal: ${sheet.what}`} action={<Actions siteId={siteId} sheet={sheet} />}>
+        {capital(rehearsalWords(sheet))}. {dateTime(sheet.startedAt)};{' '}
+        {sheet.mechanism === 'site'
+          ? 'the site itself made the pages under the drafts'
+          : 'core’s rewriter applied the drafts'}
+        , and no visitor saw them.{' '}
+        <Link to={`/sites/${siteId}/rules`} className="text-verdigris hover:underline">
+          All rehearsals
+        </Link>
+      </PlaceHead>
+      {sheet.stale !== null && sheet.state !== 'running' && (
+        <p role="status" className="border-b border-line bg-wash px-4 py-1.5">
+          It says nothing of what would go live now: {sheet.stale}
+        </p>
+      )}
+      <GuardTable
+        each={sheet.each}
+        chosen={chosen}
+        onChoose={({ pageId, lensId }) =>
+          setSearch({ page: String(pageId), lens: String(lensId) }, { replace: true, preventScrollReset: true })
+        }
+      />
+      {chosen && (
+        <RehearsedPageDetail
+          key={`${chosen.pageId} ${chosen.lensId}`}
+          siteId={siteId}
+          rehearsal={sheet.id}
+          page={chosen}
+          each={sheet.each}
+        />
+      )}
+    </div>
+  )
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
+
+function Actions({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
+  const stop = useStopRehearsal(siteId)
+  const again = useRehearse(siteId)
+  const { data: drafts } = useDrafts(siteId)
+  const onError = (error: Error) => toast.error(error.message)
+  if (sheet.state === 'running')
+    return (
+      <Button disabled={stop.isPending} onClick={() => stop.mutate(sheet.id, { onError })}>
+        Stop
+      </Button>
+    )
+  if (!drafts || drafts.rules.length === 0) return null
+  return (
+    <div className="flex gap-2">
+      <Button disabled={again.isPending} onClick={() => again.mutate({ mode: 'times' }, { onError })}>
+        Again, with times
+      </Button>
+      <Button disabled={again.isPending} onClick={() => again.mutate({}, { onError })}>
+        Rehearse {plural(drafts.rules.length, 'draft')} again
+      </Button>
+    </div>
+  )
+}

@@ -1,0 +1,82 @@
+import type { GuardView, RehearsedPage } from '@unvelt/contract'
+import { plural } from '../figures/format.js'
+import { FailedGuard } from './failed-guard.js'
+import { PicturePair } from './picture-pair.js'
+import { RehearsedFigures } from './rehearsed-figures.js'
+
+interface DetailProps {
+  siteId: number
+  rehearsal: number
+  page: RehearsedPage
+  /** All views of the rehearsal. */
+  each: RehearsedPage[]
+}
+
+/** One page of a rehearsal: what guards found, how it looks on either side, and what it loads. */
+export function RehearsedPageDetail({ siteId, rehearsal, page, each }: DetailProps) {
+  const failing = page.guards.filter(({ outcome }) => outcome === 'fails')
+  return (
+    <section
+      aria-label={`${page.title}, ${page.lens}`}
+      className="grid grid-cols-[minmax(0,1fr)_auto] gap-8 px-4 pt-4 pb-8"
+    >
+      <div className="min-w-0">
+        <h2 className="text-[17px]">
+          {page.title} <span className="font-sans text-[13px] font-normal text-soft">{page.lens}</span>
+        </h2>
+        {page.state === 'done' && failing.length === 0 && (
+          <p className="mt-1 text-soft">Nothing is missed here, and nothing complains.</p>
+        )}
+        {failing.length > 0 && (
+          <ul aria-label="What guards found" className="mt-2 border-t border-line">
+            {failing.map((guard) => (
+              <FailedGuard
+                key={guard.guard}
+                siteId={siteId}
+                rehearsal={rehearsal}
+                page={page}
+                guard={guard}
+                others={
+                  each.filter((other) => other !== page && other.guards.some((one) => saysNoMore(one, guard))).length
+                }
+              />
+            ))}
+          </ul>
+        )}
+        <div className="mt-3">
+          <RehearsedFigures page={page} />
+        </div>
+        <Files title="asked for all the same, though it was to go" files={page.stayed} isBad />
+        <Files title="not asked for any more" files={page.went} />
+        <Files title="asked for in addition" files={page.cameToo} />
+      </div>
+      <PicturePair rehearsal={rehearsal} page={page} />
+    </section>
+  )
+}
+
+/** Whether a guard on another view fails, not accepted yet, for nothing but what it fails for here. */
+function saysNoMore(other: GuardView, guard: GuardView): boolean {
+  if (other.guard !== guard.guard || other.outcome !== 'fails' || other.accepted) return false
+  if (guard.guard === 'picture' || guard.guard === 'shift') return true
+  const known = new Set([...guard.gone, ...guard.came])
+  return [...other.gone, ...other.came].every((entry) => known.has(entry))
+}
+
+function Files({ title, files, isBad = false }: { title: string; files: string[]; isBad?: boolean }) {
+  if (files.length === 0) return null
+  return (
+    <details className="mt-2 text-[13.5px]" open={isBad}>
+      <summary className={`cursor-pointer ${isBad ? 'text-plum' : ''}`}>
+        {plural(files.length, 'file')} {title}
+      </summary>
+      <ul className="pl-4 text-soft">
+        {files.map((file) => (
+          <li key={file} className="[overflow-wrap:anywhere]">
+            {file}
+          </li>
+        ))}
+      </ul>
+    </details>
+  )
+}
