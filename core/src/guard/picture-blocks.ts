@@ -97,10 +97,42 @@ function boxesOf(marks: Uint8Array, across: number, down: number): PictureChange
     const [x, y] = [x1 * BLOCK_PX, y1 * BLOCK_PX]
     boxes.push({ x, y, width: (x2 - x1 + 1) * BLOCK_PX, height: (y2 - y1 + 1) * BLOCK_PX, blocks })
   }
-  return boxes
-    .sort((a, b) => b.blocks - a.blocks)
-    .slice(0, MOST_BOXES)
-    .map(({ blocks: _, ...box }) => box)
+  return merged(
+    boxes
+      .sort((a, b) => b.blocks - a.blocks)
+      .slice(0, MOST_BOXES)
+      .map(({ blocks: _, ...box }) => box),
+  )
+}
+
+type Box = PictureChange['boxes'][number]
+
+/** Boxes that overlap are one: frames within frames tell nothing. */
+function merged(boxes: readonly Box[]): Box[] {
+  const found: Box[] = []
+  for (const next of boxes) {
+    let box = next
+    for (let n = found.findIndex((other) => overlap(other, box)); n >= 0;) {
+      box = around(found[n]!, box)
+      found.splice(n, 1)
+      n = found.findIndex((other) => overlap(other, box))
+    }
+    found.push(box)
+  }
+  return found.sort((a, b) => b.width * b.height - a.width * a.height)
+}
+
+const overlap = (a: Box, b: Box) =>
+  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height
+
+function around(a: Box, b: Box): Box {
+  const [x, y] = [Math.min(a.x, b.x), Math.min(a.y, b.y)]
+  return {
+    x,
+    y,
+    width: Math.max(a.x + a.width, b.x + b.width) - x,
+    height: Math.max(a.y + a.height, b.y + b.height) - y,
+  }
 }
 
 const NEIGHBOURS = [
