@@ -37,12 +37,19 @@ let browser: Browser
 let server: Server
 let origin: string
 const asked: string[] = []
+let policy: string | null = null
 beforeAll(async () => {
   browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
   server = createServer((request, response) => {
     asked.push(request.url!)
     const [type, body] = FILES[request.url!] ?? ['text/plain', '']
-    response.writeHead(FILES[request.url!] ? 200 : 404, { 'content-type': type, 'cache-control': 'no-store' }).end(body)
+    response
+      .writeHead(FILES[request.url!] ? 200 : 404, {
+        'content-type': type,
+        'cache-control': 'no-store',
+        ...(policy !== null && { 'content-security-policy': policy }),
+      })
+      .end(body)
   })
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done))
   origin = `http://orchard.localhost:${(server.address() as AddressInfo).port}`
@@ -116,6 +123,19 @@ it('a page that goes through the rewriter untouched reads like one that does not
   const files = ({ requests }: Reading) =>
     requests.map(({ url, decodedBytes, status }) => [url, decodedBytes, status]).sort()
   expect(files(through)).toEqual(files(bare))
+})
+
+it('a page whose policy allows no inline script lets the stopper run all the same, and nothing else', async () => {
+  policy = "default-src 'self'; style-src 'unsafe-inline'"
+  try {
+    const without = (await read(null, false)).look
+    asked.length = 0
+    const { look } = await read('count', false)
+    expect(asked).not.toContain('/kit/count/count.js')
+    expect(failing([without], look)).toEqual([])
+  } finally {
+    policy = null
+  }
 })
 
 it('a page tells its landmarks, links and fields', async () => {

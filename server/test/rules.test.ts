@@ -29,6 +29,26 @@ const endSweeps = () => t.app.get(Sequelize).query(`update sweep set status = 'c
 describe('drafts', () => {
   afterEach(() => t.call('DELETE', `${site}/drafts`))
 
+  it('are looked through with what is known of the site, and each finding has its way out', async () => {
+    const findings = async () => (await t.call('GET', `${site}/rules/findings`)).body
+    expect(await findings()).toEqual([])
+    await draft('enquiry-form', 'skip', { level: 'everywhere' })
+    const kinds = (found: { kind: string }[]) => found.map(({ kind }) => kind)
+    const first = await findings()
+    expect(kinds(first)).toEqual(expect.arrayContaining(['needed', 'in-use']))
+    const inUse = first.find(({ kind }: { kind: string }) => kind === 'in-use')
+    expect(inUse).toMatchObject({
+      pages: expect.arrayContaining(['/contact']),
+      rules: [{ state: 'draft', rule: { addonName: 'Enquiry Form' } }],
+      wayOut: { do: 'keep', addon: 'enquiry-form' },
+    })
+    await draft('enquiry-form', 'keep', { level: 'set', paths: inUse.wayOut.pages })
+    expect(kinds(await findings())).not.toContain('in-use')
+    await draft('rootlib', 'skip', { level: 'area', area: 'public' })
+    const needed = (await findings()).find(({ kind }: { kind: string }) => kind === 'needed')
+    expect(needed).toMatchObject({ about: expect.any(String), wayOut: { do: expect.any(String) } })
+  })
+
   it('hold one rule per subject: a later one replaces an earlier', async () => {
     await draft('enquiry-form', 'skip', onAbout)
     const { body } = await draft('enquiry-form', 'leave-out', onAbout)

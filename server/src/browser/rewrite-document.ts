@@ -1,5 +1,6 @@
+import { createHash } from 'node:crypto'
 import type { CDPSession } from 'playwright-core'
-import { HtmlRewriter, type RewritePlan } from '@unvelt/core'
+import { HtmlRewriter, withScriptsAllowed, type RewritePlan } from '@unvelt/core'
 
 /** Larger documents go by as they are. */
 const MOST_BYTES = 20e6
@@ -22,13 +23,19 @@ export async function rewriteDocument(
     const goOn = () => void session.send('Fetch.continueRequest', { requestId }).catch(() => {})
     if (paused.frameId !== frameId || responseStatusCode === undefined || !isPage(responseStatusCode, responseHeaders))
       return goOn()
-    void rewritten(session, requestId, planFor(new URL(request.url)))
+    const plan = planFor(new URL(request.url))
+    void rewritten(session, requestId, plan)
       .then(async (body) => {
         if (body === null) return goOn()
         await session.send('Fetch.fulfillRequest', {
           requestId,
           responseCode: responseStatusCode,
-          responseHeaders: responseHeaders.filter(({ name }) => !OF_THE_WIRE.has(name.toLowerCase())),
+          responseHeaders: responseHeaders
+            .filter(({ name }) => !OF_THE_WIRE.has(name.toLowerCase()))
+            .map(({ name, value }) => ({
+              name,
+              value: isPolicy(name) ? withScriptsAllowed(value, hashesOf(plan)) : value,
+            })),
           body,
         })
       })
@@ -36,6 +43,14 @@ export async function rewriteDocument(
   })
   await session.send('Fetch.enable', { patterns: [{ resourceType: 'Document', requestStage: 'Response' }] })
 }
+
+const isPolicy = (name: string) => name.toLowerCase() === 'content-security-policy'
+
+/** The scripts that the plan puts first in the page, as a policy names them. */
+const hashesOf = (plan: RewritePlan | null): string[] =>
+  [...(plan && !plan.idle ? plan.first : '').matchAll(/<script>(.*?)<\/script>/gs)].map(
+    ([, code]) => `'sha256-${createHash('sha256').update(code!, 'utf8').digest('base64')}'`,
+  )
 
 type Headers = readonly { name: string; value: string }[]
 

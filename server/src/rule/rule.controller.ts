@@ -1,8 +1,9 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post } from '@nestjs/common'
-import { DraftChange, Drafts, LiveRules, Prediction, RuleInputs } from '@unvelt/contract'
+import { DraftChange, Drafts, LiveRules, Prediction, RuleFinding, RuleInputs } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
 import { DraftService } from './draft.service.js'
+import { LintService } from './lint.service.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { PredictionService } from './prediction.service.js'
 import { IdPipe } from '../problem/id.pipe.js'
@@ -14,6 +15,7 @@ export class RuleController {
     private readonly drafts: DraftService,
     private readonly predictions: PredictionService,
     private readonly live: LiveRulesService,
+    private readonly linter: LintService,
   ) {}
 
   @Get('drafts')
@@ -64,6 +66,14 @@ export class RuleController {
   async predict(@Param('site', IdPipe) siteId: number, @Body() { rules }: RuleInputs): Promise<Prediction> {
     const site = await this.sites.get(siteId)
     return this.predictions.predict(siteId, await this.drafts.check(site, rules))
+  }
+
+  /** What is wrong with the rules as they would be with the drafts live. */
+  @Get('rules/findings')
+  @Answers(RuleFinding, { list: true })
+  async findings(@Param('site', IdPipe) siteId: number): Promise<RuleFinding[]> {
+    await this.sites.get(siteId)
+    return this.linter.findings(siteId)
   }
 
   @Get('rules')

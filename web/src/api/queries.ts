@@ -1,4 +1,11 @@
-import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import {
+  keepPreviousData,
+  queryOptions,
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+} from '@tanstack/react-query'
 import type {
   AddOn,
   AddOnSheet,
@@ -14,6 +21,7 @@ import type {
   Patterns,
   Prediction,
   Proof,
+  RuleFinding,
   RuleInput,
   ServerReadings,
   SiteChange,
@@ -42,6 +50,7 @@ export const keys = {
   standing: (site: number) => ['site', site, 'ledger', 'standing'] as const,
   proofs: (site: number) => ['site', site, 'proofs'] as const,
   deployments: (site: number) => ['site', site, 'deployments'] as const,
+  findings: (site: number) => ['site', site, 'findings'] as const,
   rehearsals: (site: number) => ['site', site, 'rehearsals'] as const,
 }
 
@@ -59,6 +68,12 @@ export const useDrafts = (site: number) =>
   useQuery({ queryKey: keys.drafts(site), queryFn: () => call<Drafts>('GET', `/sites/${site}/drafts`) })
 export const useLiveRules = (site: number) =>
   useQuery({ queryKey: keys.rules(site), queryFn: () => call<LiveRules>('GET', `/sites/${site}/rules`) })
+/** What is wrong with the rules as they would be live. */
+export const useFindings = (site: number) =>
+  useQuery({
+    queryKey: keys.findings(site),
+    queryFn: () => call<RuleFinding[]>('GET', `/sites/${site}/rules/findings`),
+  })
 export const useSweeps = (site: number) =>
   useQuery({ queryKey: keys.sweeps(site), queryFn: () => call<Sweep[]>('GET', `/sites/${site}/sweeps`) })
 export const useProofs = (site: number) =>
@@ -225,9 +240,18 @@ export function useChangeDrafts(site: number) {
     },
     onSuccess: (drafts) => {
       client.setQueryData(keys.drafts(site), drafts)
-      return client.invalidateQueries({ queryKey: keys.ledger(site) })
+      return draftsChanged(client, site)
     },
   })
+}
+
+/** What is worked out from the drafts is asked for anew: marks in the ledger, findings, and what rehearsals still say. */
+export async function draftsChanged(client: QueryClient, site: number): Promise<void> {
+  await Promise.all(
+    [keys.ledger(site), keys.findings(site), keys.rehearsals(site)].map((queryKey) =>
+      client.invalidateQueries({ queryKey }),
+    ),
+  )
 }
 
 /** All that is known of one add-on, as one sweep saw it. */

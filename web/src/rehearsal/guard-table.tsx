@@ -26,7 +26,11 @@ export function GuardTable({ each, chosen, onChoose }: GuardTableProps) {
             <th className="py-1.5 pl-4 text-left font-normal">Page</th>
             <th className="text-left font-normal">Lens</th>
             {GUARDS.map((guard) => (
-              <th key={guard} title={GUARD_WORDS[guard].looks} className="w-[68px] font-normal">
+              <th
+                key={guard}
+                title={GUARD_WORDS[guard].looks}
+                className="w-[5.5vw] max-w-[68px] min-w-[52px] px-0.5 font-normal"
+              >
                 {GUARD_WORDS[guard].name}
               </th>
             ))}

@@ -2,6 +2,8 @@ import { useState } from 'react'
 import type { RehearsedPage } from '@unvelt/contract'
 
 const WIDEST = 620
+/** Of the window's width, so that the figures beside it keep their lines. */
+const WIDEST_SHARE = 0.48
 
 /** The page without the drafts and with them, one laid over the other, with a slider between and what differs framed. */
 export function PicturePair({ rehearsal, page }: { rehearsal: number; page: RehearsedPage }) {
@@ -9,7 +11,7 @@ export function PicturePair({ rehearsal, page }: { rehearsal: number; page: Rehe
   const [isFramed, setFramed] = useState(true)
   if (!page.picture) return null
   const { width, height } = page.picture
-  const shown = Math.min(WIDEST, width)
+  const shown = Math.round(Math.min(WIDEST, width, WIDEST_SHARE * innerWidth))
   const scale = shown / width
   const address = (side: 'with' | 'without') =>
     `/api/rehearsals/${rehearsal}/pictures/${page.pageId}/${page.lensId}/${side}`

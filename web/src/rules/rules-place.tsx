@@ -10,6 +10,7 @@ import { Failed, Loading, Notice } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { RehearsalsList } from '../rehearsal/rehearsals-list.js'
 import { AtSiteNotice } from './at-site-notice.js'
+import { Findings } from './findings.js'
 import { ChangesList } from './changes-list.js'
 import { conditionWords, effectWords, placeWords, subjectWords } from './words.js'
 
@@ -25,6 +26,7 @@ export function RulesPlace() {
     return (
       <div className="h-full overflow-auto">
         <AtSiteNotice site={site} />
+        <Findings siteId={site.id} />
         <Notice title="No rule has been put live">
           Select cells in the{' '}
           <Link to={`/sites/${site.id}/ledger`} className="text-verdigris underline underline-offset-2">
@@ -42,6 +44,7 @@ export function RulesPlace() {
         Version {version} is live with {plural(current.rules.length, 'rule')}.
       </PlaceHead>
       <AtSiteNotice site={site} />
+      <Findings siteId={site.id} />
       <RuleTable rules={current.rules} />
       <RehearsalsList siteId={site.id} />
       <h2 className="px-4 pt-6 pb-2 text-[17px]">Versions</h2>

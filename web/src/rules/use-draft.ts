@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { toast } from 'sonner'
 import type { Drafts, RuleInput, RuleView } from '@unvelt/contract'
 import { call } from '../api/client.js'
-import { keys } from '../api/queries.js'
+import { draftsChanged, keys } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { didThis } from '../undo/undo.js'
 
@@ -14,7 +14,7 @@ export function useDraft(site: number) {
   const path = `/sites/${site}/drafts`
   const show = (drafts: Drafts) => {
     client.setQueryData(keys.drafts(site), drafts)
-    return client.invalidateQueries({ queryKey: keys.ledger(site) })
+    return draftsChanged(client, site)
   }
   const restore = async (before: Drafts | undefined) => {
     let now = await call<Drafts>('DELETE', path)

@@ -1,0 +1,41 @@
+import type { RuleFinding } from '@unvelt/contract'
+import { plural } from '../figures/format.js'
+import { conditionWords, effectWords, placeWords, subjectWords } from './words.js'
+
+type Found = RuleFinding['rules'][number]
+
+const said = ({ rule, state }: Found) =>
+  [
+    subjectWords(rule),
+    effectWords(rule),
+    placeWords(rule.place),
+    conditionWords(rule),
+    state === 'draft' ? '(draft)' : '',
+  ]
+    .filter(Boolean)
+    .join(' ')
+
+/** What a finding says, in a sentence. */
+export function findingWords({ kind, rules, pageCount, about }: RuleFinding): string {
+  const [first, second] = rules
+  if (!first) return ''
+  const on = plural(pageCount, 'page')
+  switch (kind) {
+    case 'conflict':
+      return `${rules.map(said).join(', and ')}: on ${on} they say different things, and can’t go live together.`
+    case 'hidden':
+      return `${said(first)} never decides: ${second ? said(second) : 'another rule'} does wherever it could.`
+    case 'nowhere':
+      return `${said(first)} fits no page and no file that is known.`
+    case 'needed':
+      return `${said(first)}, though ${about ?? 'what stays needs it'}, on ${on}.`
+    case 'unmeant':
+      return `${said(first)} also holds in the back office, where nobody may have meant it.`
+    case 'outdated':
+      return `${said(first)} was written for another version of the add-on; now it is ${about ?? 'newer'}.`
+    case 'in-use':
+      return `${said(first)}, though it was seen in use on ${on}.`
+    case 'still-arrives':
+      return `${said(first)} is live, and its files still came on ${on} of the last sweep.`
+  }
+}
