@@ -76,3 +76,28 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
   await page.getByRole('button', { name: 'Take back' }).first().click()
   await expect(page.getByText('Nothing is unloaded anywhere.')).toBeVisible({ timeout: 90_000 })
 })
+
+test('what is wrong with the drafts is told before anything is tried, with a way out in one press', async ({
+  page,
+}) => {
+  await page.goto('/')
+  await expect(place(page, 'Rules')).toBeVisible()
+  const site = /sites\/(\d+)/.exec(page.url())![1]!
+  const rules = [{ addon: 'enquiry-form', effect: 'skip', place: { level: 'area', area: 'public' } }]
+  await page.request.post(`/api/sites/${site}/drafts`, { data: { rules } })
+  await place(page, 'Rules').click()
+  await page.reload()
+  const finding = page
+    .getByRole('region', { name: 'Findings' })
+    .getByRole('listitem')
+    .filter({ hasText: 'seen in use on 1 page' })
+  await expect(finding).toContainText('/contact')
+  await finding.getByRole('button', { name: 'Keep it there' }).click()
+  await expect(finding).toHaveCount(0)
+  await expect(tray(page)).toContainText('2 drafts')
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(tray(page)).toContainText('1 draft')
+  await expect(finding).toHaveCount(1)
+  await tray(page).getByRole('button', { name: 'Throw away' }).click()
+  await expect(page.getByRole('region', { name: 'Findings' })).toHaveCount(0)
+})
