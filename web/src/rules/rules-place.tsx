@@ -45,6 +45,7 @@ export function RulesPlace() {
       </PlaceHead>
       <AtSiteNotice site={site} />
       <Findings siteId={site.id} />
+      <h2 className="px-4 pt-4 pb-2 text-[17px]">Live</h2>
       <RuleTable rules={current.rules} />
       <RehearsalsList siteId={site.id} />
       <h2 className="px-4 pt-6 pb-2 text-[17px]">Versions</h2>
@@ -61,7 +62,7 @@ export function RulesPlace() {
 function RuleTable({ rules }: { rules: RuleView[] }) {
   if (rules.length === 0) return <p className="px-4 py-3 text-soft">Nothing is unloaded anywhere.</p>
   return (
-    <table aria-label="Live rules" className="w-full">
+    <table aria-label="Live rules" className="w-full border-t border-line/60">
       <tbody>
         {rules.map((rule) => (
           <tr key={rule.id} className="border-b border-line/60">
