@@ -107,6 +107,17 @@ it('the stopper says the same of every address as the rewriter', () => {
   )
 })
 
+it.each([
+  ['skip', 'hold', false],
+  ['hold', 'skip', true],
+] as const)('of a file’s names the whole address comes first: %s there and %s by its path', (whole, path, loads) => {
+  const of = (file: string, effect: Effect) => ({ addon: 'form', file, effect, rules: [], conflictsWith: [] })
+  const effects = [of('https://site.test/x.js', whole), of('/x.js', path)]
+  const sources = { ...NO_SOURCES, ownHosts: ['site.test'], patterns: [{ pattern: '/x.js', addon: 'form' }] }
+  expect(inserts(stopper(stopList(effects, sources)!))('/x.js')).toBe(loads)
+  expect(planRewrite({ effects, sources, pageUrl: PAGE }).forFile('/x.js')?.do !== 'drop').toBe(loads)
+})
+
 it('asks the browser for what is more than text and stars', () => {
   const sources = { ...NO_SOURCES, ownHosts: ['site.test'], patterns: [{ pattern: '/up/:name/a.js', addon: 'chat' }] }
   const effect = { addon: 'chat', effect: 'leave-out' as const, rules: [], conflictsWith: [] }

@@ -26,7 +26,7 @@ gone=function(v){if(!v)return false;try{var u=new URL(v,D.baseURI)}catch(e){retu
 u.hash='';if(!/^https?:|^wss?:/.test(u.protocol))return false;
 var own=l.own.indexOf(host(u.host))>=0,path=canon(u.pathname),a=u.protocol+'//'+host(u.host)+path+u.search,
 names=own?[path+u.search,path,a]:[a],n=who(u,names,path,a,own);if(!n)return false;
-var s=l.says[n-1],f=said(s.files,names);return (f===undefined?s.all:f)===1},
+var s=l.says[n-1],f=said(s.files,[a].concat(names));return (f===undefined?s.all:f)===1},
 who=function(u,names,path,a,own){var n=said(l.paths,names);if(n!==undefined)return n;
 for(var i=0,p;p=l.prefixes[i];i++)if(p[0][0]==='/'?own&&path.indexOf(p[0])===0:a.indexOf(p[0])===0)return p[1];
 for(i=0;p=l.patterns[i];i++)if(fits(p[0],u))return p[1];
