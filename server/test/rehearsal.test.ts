@@ -52,7 +52,7 @@ it('a form that goes with its add-on is missed, can be accepted for these drafts
 
   await run(begun.id)
   const { body: sheet } = await t.call('GET', `/rehearsals/${begun.id}`)
-  expect(sheet).toMatchObject({ state: 'done', pagesDone: 2, stale: null, passed: false })
+  expect(sheet).toMatchObject({ state: 'done', pagesDone: 2, stale: null, passed: false, touched: 1, lookedAt: 1 })
   // What goes alike for all is looked at at a desk and on a handset, and once as a visitor.
   expect(sheet.each.map(({ lens }: { lens: string }) => lens.split(',')[0])).toEqual(['Desk', 'Handset'])
   const [page] = sheet.each

@@ -108,6 +108,9 @@ export class Rehearsal {
 
 /** All of a rehearsal. */
 export class RehearsalSheet extends Rehearsal {
+  /** Pages that the drafts touch, for any visit; and how many of them were looked at. */
+  @IsInt() touched: number
+  @IsInt() lookedAt: number
   @ValidateNested({ each: true }) @Type(() => RuleView) drafts: RuleView[]
   @ValidateNested({ each: true }) @Type(() => RehearsedPage) each: RehearsedPage[]
 }

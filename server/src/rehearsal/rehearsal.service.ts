@@ -145,9 +145,17 @@ export class RehearsalService {
       pictureSizes(this.sequelize, id),
       ruleViews(row.siteId, row.drafts),
     ])
+    const pages = await PageRow.findAll({ where: { siteId: row.siteId, gone: false } })
+    const touched = touchedPages(
+      pages.map((page) => ({ ...rulePage(page), id: page.id })),
+      row.liveRules,
+      mergeRules(row.liveRules, row.drafts),
+    )
     return {
       ...view,
       drafts,
+      touched: touched.length,
+      lookedAt: touched.filter(({ id: pageId }) => parts.pages.has(pageId)).length,
       each: parts.rows.map((each) =>
         pageView(
           each,

@@ -5,6 +5,7 @@ import { KINDS, MEASURES, VERDICTS, type Measure } from '@unvelt/contract'
 import { MEASURE_WORDS } from '../figures/format.js'
 import { BASES, type Basis } from './weighing.js'
 import { GROUPINGS, isFiltered, NO_FILTERS, USE_FILTERS, type Grouping, type View } from './view-state.js'
+import { FilterText } from './filter-text.js'
 
 const BASIS_WORDS: Record<Basis, string> = {
   measured: 'as measured',
@@ -48,15 +49,7 @@ export function Toolbar({ view, onChange, hidden, allFolded, onFoldAll }: Toolba
         ))}
       </ToggleGroup.Root>
       <div className="flex min-h-9 flex-wrap items-center gap-x-3 gap-y-1 border-t border-line/60 py-1 text-[13px]">
-        <input
-          type="search"
-          id="ledger-filter"
-          aria-label="Filter add-ons by text"
-          placeholder="Filter add-ons"
-          value={view.text}
-          onChange={(event) => onChange({ text: event.target.value })}
-          className="h-7 w-36 min-w-0 border border-line bg-sheet px-2 focus:border-verdigris"
-        />
+        <FilterText text={view.text} onChange={(text) => onChange({ text })} />
         <Filters view={view} onChange={onChange} />
         <Plain label="Figures" value={view.basis} onChange={(basis) => onChange({ basis: basis as Basis })}>
           {BASES.map((basis) => [basis, BASIS_WORDS[basis]])}

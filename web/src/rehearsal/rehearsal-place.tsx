@@ -38,6 +38,7 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
           ? 'the site itself made the pages under the drafts'
           : 'core’s rewriter applied the drafts'}
         , and no visitor saw them.{' '}
+        {sheet.lookedAt < sheet.touched && `${sheet.lookedAt} of ${sheet.touched} touched pages are looked at. `}
         <Link to={`/sites/${siteId}/rules`} className="text-verdigris hover:underline">
           All rehearsals
         </Link>
