@@ -106,5 +106,6 @@ test('what is wrong with the drafts is told before anything is tried, with a way
   await expect(tray(page)).toContainText('1 draft')
   await expect(finding).toHaveCount(1)
   await tray(page).getByRole('button', { name: 'Throw away' }).click()
-  await expect(page.getByRole('region', { name: 'Findings' })).toHaveCount(0)
+  await expect(tray(page)).toHaveCount(0)
+  await expect(finding).toHaveCount(0)
 })
