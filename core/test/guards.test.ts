@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { judgeGuards, type GuardName } from '../src/guard/guards.js'
+import { findsNoMore, judgeGuards, type GuardName } from '../src/guard/guards.js'
 import type { Landmark, GuardLook } from '../src/guard/guard-look.js'
 
 const MAIN: Landmark = { role: 'main', name: '', x: 100, y: 120, width: 800, height: 2_000 }
@@ -69,6 +69,17 @@ it('what shows in no more than half of the readings with rules is chance', () =>
   expect(of('errors', [LOOK], [once, LOOK, LOOK]).outcome).toBe('holds')
   expect(of('errors', [LOOK], [once, LOOK]).outcome).toBe('holds')
   expect(of('errors', [LOOK], [once, once, LOOK]).outcome).toBe('fails')
+})
+
+it('what was found before is known again by its entries, or by its size', () => {
+  const lost = (...gone: string[]) => ({ guard: 'links' as const, gone, came: [] })
+  expect(findsNoMore(lost('/a'), lost('/a', '/b'))).toBe(true)
+  expect(findsNoMore(lost('/a', '/c'), lost('/a', '/b'))).toBe(false)
+  // What is gone now is another matter than the same that came.
+  expect(findsNoMore(lost('/a'), { guard: 'links', gone: [], came: ['/a'] })).toBe(false)
+  const picture = (size: number) => ({ guard: 'picture' as const, gone: [], came: [`${size}`], size })
+  expect(findsNoMore(picture(0.22), picture(0.2))).toBe(true)
+  expect(findsNoMore(picture(0.9), picture(0.2))).toBe(false)
 })
 
 const words = fc.array(fc.constantFrom('a', 'b', 'c', 'constructor', '__proto__', ''), { maxLength: 4 })

@@ -4,6 +4,7 @@ import { connect } from '../src/database/connect.js'
 import { launchBrowser } from '../src/browser/browser.js'
 import { endComparing } from '../src/picture/compare-pictures.js'
 import { runRehearsal } from '../src/rehearsal/run-rehearsal.js'
+import { SiteRow } from '../src/site/site.model.js'
 import { ReadingFailure } from '../src/reading/failure.js'
 import { aHold, workerTools } from './worker-tools.js'
 import { appForTest, KEY } from './app-for-test.js'
@@ -123,6 +124,54 @@ it('goes on where it was broken off, keeps the drafts at the site anew, and no v
   expect(sheet.each[0].stayed).toEqual([])
   expect(sheet.each[0].went.join()).toMatch('/pass-it-on/')
   expect(await visitor()).toBe(before)
+})
+
+it('a site that keeps no drafts is passed through the rewriter, and the back office needs somebody who may see it', async () => {
+  const { connector, id } = (await SiteRow.findOne())!
+  await SiteRow.update(
+    { connector: { ...connector!, measuring: { ...connector!.measuring!, drafts: false } } },
+    { where: { id } },
+  )
+  try {
+    await draft('pass-it-on', '/about')
+    const elsewhere = await start({ pageIds: [idOf('/contact')] })
+    expect(elsewhere).toMatchObject({ status: 409, body: { title: 'The drafts touch none of these pages.' } })
+    const { body: begun } = await start({ pageIds: [idOf('/about')] })
+    expect(begun.mechanism).toBe('rewriter')
+    await run(begun.id)
+    const { body: sheet } = await t.call('GET', `/rehearsals/${begun.id}`)
+    expect(sheet.each[0]).toMatchObject({ state: 'done', stayed: [] })
+    expect(sheet.each[0].went.join()).toMatch('/pass-it-on/')
+    expect(sheet.each[0].guards.find(({ guard }: { guard: string }) => guard === 'errors').outcome).toBe('holds')
+
+    await t.call('DELETE', `${site}/drafts`)
+    await t.call('POST', `${site}/drafts`, {
+      rules: [{ addon: 'pass-it-on', effect: 'leave-out', place: { level: 'area', area: 'office' } }],
+    })
+    expect((await start()).body.title).toMatch('no page that a lens can see')
+  } finally {
+    await SiteRow.update({ connector: connector! }, { where: { id } })
+  }
+})
+
+it('nothing goes on behind the end of a job that Unvelt itself broke off', async () => {
+  await draft('pass-it-on', '/about')
+  const { body: begun } = await start({ pageIds: [idOf('/about')] })
+  let [turns, open] = [0, 0]
+  const tools = workerTools(db, { browser })
+  const shared = async () => {
+    open++
+    // The first page meets the trouble while the second one is being read.
+    await new Promise((resolve) => setTimeout(resolve, turns++ === 0 ? 50 : 400))
+    open--
+    throw Object.assign(new Error('the database system is shutting down'), { name: 'SequelizeConnectionError' })
+  }
+  Object.assign(tools.browsers, { shared })
+  await expect(runRehearsal({ ...tools, stopping: () => true }, { id: begun.id }, aHold)).rejects.toThrow(
+    'shutting down',
+  )
+  expect([turns, open]).toEqual([2, 0])
+  await t.call('POST', `/rehearsals/${begun.id}/stop`)
 })
 
 it('is stopped, and a page that can’t be read is said and fails nothing else', async () => {

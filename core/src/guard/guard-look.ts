@@ -22,7 +22,7 @@ export interface GuardLook {
   /** Of the page's own answer; null where it was none of HTTP. */
   status: number | null
   title: string
-  /** Path and query where the page ended up. */
+  /** Path where the page ended up; queries differ from load to load. */
   path: string
   /** Console errors and unhandled rejections, over load and steps. */
   errors: readonly string[]

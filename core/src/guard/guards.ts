@@ -30,6 +30,8 @@ export interface GuardResult {
   gone: string[]
   /** What came with the rules. */
   came: string[]
+  /** How much differs, where that is what was looked at: a share of the picture, or the layout shift; no unit. */
+  size?: number
 }
 
 /** A landmark may move and change by so much: CSS pixels, and a share of its own size. */
@@ -108,6 +110,17 @@ export function judgeGuards(
   ]
 }
 
+/** How much is never twice the same to the digit. */
+const SAME_SIZE = 1.25
+
+/** Whether a guard that fails finds nothing but what it found another time, or on another view. */
+export function findsNoMore(now: Omit<GuardResult, 'outcome'>, known: Omit<GuardResult, 'outcome'>): boolean {
+  if (now.guard !== known.guard) return false
+  if (now.size !== undefined && known.size !== undefined) return now.size <= SAME_SIZE * known.size
+  const [lost, came] = [new Set(known.gone), new Set(known.came)]
+  return now.gone.every((entry) => lost.has(entry)) && now.came.every((entry) => came.has(entry))
+}
+
 const keyOf = ({ role, name }: Landmark) => (name === '' ? role : `${role} “${name}”`)
 
 /** Landmarks that keep neither place nor size, each told by what became of it. */
@@ -173,6 +186,7 @@ function shiftGuard(without: readonly GuardLook[], withRules: readonly GuardLook
     outcome: fails ? 'fails' : 'holds',
     gone: [],
     came: fails ? [`layout shift ${Math.max(...after).toFixed(3)}, not ${most.toFixed(3)}`] : [],
+    size: Math.max(...after),
   }
 }
 
@@ -186,6 +200,7 @@ function pictureGuard(changed: 'aside' | null | readonly number[]): GuardResult 
     outcome: fails ? 'fails' : 'holds',
     gone: [],
     came: fails ? [`${(100 * Math.max(...changed)).toFixed(1)} % of the picture differs`] : [],
+    size: Math.max(...changed),
   }
 }
 

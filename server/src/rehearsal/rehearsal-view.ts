@@ -1,4 +1,4 @@
-import { gone, isNew, type GuardResult } from '@unvelt/core'
+import { findsNoMore, gone, isNew, type GuardResult } from '@unvelt/core'
 import type { AcceptedDifference, GuardView, RehearsedPage } from '@unvelt/contract'
 import type { LensRow } from '../lens/lens.model.js'
 import { rulePage, type PageRow } from '../page/page.model.js'
@@ -9,12 +9,6 @@ import type { AcceptedRow, RehearsalPageRow, RehearsalRow, RehearsedReading } fr
 const COUNTED = ['requests', 'transferBytes', 'decodedBytes']
 const TIMED = ['mainThreadMs', 'loadMs', 'largestPaintMs', 'blockingMs']
 const MOST_LISTED = 200
-
-/** Everything that was said of one guard on one page. */
-export const saidOf = ({ gone: lost, came }: GuardResult): string[] => [
-  ...lost.map((entry) => `- ${entry}`),
-  ...came.map((entry) => `+ ${entry}`),
-]
 
 /** What was accepted of it; null where anything is new since, or was accepted for other drafts. */
 export function acceptanceOf(
@@ -27,20 +21,8 @@ export function acceptanceOf(
     (row) => row.pageId === pageId && row.lensId === lensId && row.drafts === drafts && row.guard === guard.guard,
   )
   if (!found) return null
-  const known = new Set(found.said)
-  // How much of a picture or a layout differs is never twice the same to the digit.
-  const isKnown = COUNTS_BY_SIZE.has(guard.guard) || saidOf(guard).every((entry) => known.has(entry))
-  return isKnown ? { note: found.note, acceptedAt: found.acceptedAt.toISOString() } : null
+  return findsNoMore(guard, found.said) ? { note: found.note, acceptedAt: found.acceptedAt.toISOString() } : null
 }
-
-/** Whether a guard on one view fails for nothing but what it fails for on another. */
-export const saysNoMore = (one: GuardResult, other: GuardResult): boolean => {
-  if (one.guard !== other.guard || one.outcome !== 'fails') return false
-  const known = new Set(saidOf(other))
-  return COUNTS_BY_SIZE.has(one.guard) || saidOf(one).every((entry) => known.has(entry))
-}
-
-const COUNTS_BY_SIZE = new Set<string>(['picture', 'shift'])
 
 export function pageView(
   row: RehearsalPageRow,

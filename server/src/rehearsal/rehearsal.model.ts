@@ -67,7 +67,7 @@ export class AcceptedRow extends Model<InferAttributes<AcceptedRow>, InferCreati
   declare drafts: string
   declare guard: GuardName
   /** What was there to be accepted; anything beyond it is not. */
-  declare said: string[]
+  declare said: Pick<GuardResult, 'guard' | 'gone' | 'came' | 'size'>
   declare note: string
   declare acceptedAt: CreationOptional<Date>
 }

@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
 import { Op, QueryTypes, Sequelize, UniqueConstraintError } from 'sequelize'
-import type { Rule } from '@unvelt/core'
+import { findsNoMore, type Rule } from '@unvelt/core'
 import type { AcceptRequest, Rehearsal, RehearsalRequest, RehearsalSheet, UnacceptRequest } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { tellRehearsal } from '../events/tell.js'
@@ -24,7 +24,7 @@ import { keptPictures, pictureSizes, type RehearsedPlace } from './picture-store
 import { visitOf } from './read-rehearsed.js'
 import { draftsKey, lensesFor, pagesToRehearse } from './rehearsal-plan.js'
 import { AcceptedRow, RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
-import { acceptanceOf, pageView, saidOf, saysNoMore } from './rehearsal-view.js'
+import { acceptanceOf, pageView } from './rehearsal-view.js'
 
 const MOST_LISTED = 30
 
@@ -101,6 +101,8 @@ export class RehearsalService {
     const unknown = pageIds?.find((id) => !pages.some((page) => page.id === id))
     if (unknown !== undefined) throw notFound('page')
     const touched = touchedPages(pages, live, merged)
+    if (pageIds && !touched.some(({ id }) => pageIds.includes(id)))
+      throw new ProblemError(409, 'The drafts touch none of these pages.')
     const inUse = await pagesInUse(this.sequelize, site.id, [...changedAddOns(live, merged)])
     const chosen = pageIds
       ? pages.filter(({ id }) => pageIds.includes(id))
@@ -117,7 +119,8 @@ export class RehearsalService {
 
   async list(siteId: number): Promise<Rehearsal[]> {
     const rows = await RehearsalRow.findAll({ where: { siteId }, order: [['id', 'desc']], limit: MOST_LISTED })
-    return Promise.all(rows.map((row) => this.view(row)))
+    const now = await this.standOf(siteId)
+    return Promise.all(rows.map((row) => this.view(row, now)))
   }
 
   async get(id: number): Promise<Rehearsal> {
@@ -184,7 +187,9 @@ export class RehearsalService {
     const found = place.guards.find((result) => result.guard === guard)
     if (found?.outcome !== 'fails') throw new ProblemError(409, 'That guard does not fail on this page.')
     const { rows, pages } = await this.parts(row)
-    const alike = everywhere ? rows.filter(({ guards }) => guards.some((one) => saysNoMore(one, found))) : [place]
+    const alike = everywhere
+      ? rows.filter(({ guards }) => guards.some((one) => one.outcome === 'fails' && findsNoMore(one, found)))
+      : [place]
     await AcceptedRow.bulkCreate(
       alike.map((view) => ({
         siteId: row.siteId,
@@ -192,7 +197,7 @@ export class RehearsalService {
         lensId: view.lensId,
         drafts: draftsKey(row.drafts, rulePage(pages.get(view.pageId)!)),
         guard,
-        said: saidOf(view.guards.find((one) => one.guard === guard)!),
+        said: view.guards.find((one) => one.guard === guard)!,
         note,
         acceptedAt: new Date(),
       })),
@@ -247,7 +252,19 @@ export class RehearsalService {
     }
   }
 
-  private async view(row: RehearsalRow): Promise<Rehearsal> {
+  /** What a rehearsal is held against: the same for all of a site. */
+  private async standOf(siteId: number): Promise<Stand> {
+    const [drafts, live, addOns, accepted] = await Promise.all([
+      this.drafts.rules(siteId),
+      this.live.current(siteId),
+      AddOnRow.findAll({ where: { siteId }, attributes: ['slug', 'name', 'version'] }),
+      AcceptedRow.findAll({ where: { siteId } }),
+    ])
+    return { drafts, live: live.rules, addOns, accepted }
+  }
+
+  private async view(row: RehearsalRow, known?: Stand): Promise<Rehearsal> {
+    const now = known ?? (await this.standOf(row.siteId))
     const each = await this.sequelize.query<{
       pageId: number
       lensId: number
@@ -261,14 +278,13 @@ export class RehearsalService {
        join page on page.id = page_id where rehearsal_id = :id`,
       { replacements: { id: row.id }, type: QueryTypes.SELECT },
     )
-    const accepted = await AcceptedRow.findAll({ where: { siteId: row.siteId } })
     let [failing, taken] = [0, 0]
     for (const one of each)
       for (const guard of one.guards.filter(({ outcome }) => outcome === 'fails'))
-        if (acceptanceOf(guard, one, draftsKey(row.drafts, one), accepted)) taken++
+        if (acceptanceOf(guard, one, draftsKey(row.drafts, one), now.accepted)) taken++
         else failing++
     const unread = each.filter(({ state }) => state === 'failed').length
-    const stale = await this.whyStale(row)
+    const stale = whyStale(row, now)
     return {
       id: row.id,
       siteId: row.siteId,
@@ -288,14 +304,21 @@ export class RehearsalService {
       passed: row.state === 'done' && failing === 0 && unread === 0 && stale === null,
     }
   }
+}
 
-  /** A rehearsal speaks of the drafts, live rules and add-ons as they were. */
-  private async whyStale(row: RehearsalRow): Promise<string | null> {
-    const [drafts, current] = await Promise.all([this.drafts.rules(row.siteId), this.live.current(row.siteId)])
-    if (!sameRules(drafts, row.drafts)) return 'the drafts have changed since.'
-    if (!sameRules(current.rules, row.liveRules)) return 'the live rules have changed since.'
-    const addOns = await AddOnRow.findAll({ where: { siteId: row.siteId, slug: Object.keys(row.versions) } })
-    const newer = addOns.find(({ slug, version }) => row.versions[slug] !== (version ?? ''))
-    return newer ? `${newer.name} has another version since.` : null
-  }
+interface Stand {
+  drafts: Rule[]
+  live: Rule[]
+  addOns: AddOnRow[]
+  accepted: AcceptedRow[]
+}
+
+/** A rehearsal speaks of the drafts, live rules and add-ons as they were. */
+function whyStale(row: RehearsalRow, { drafts, live, addOns }: Stand): string | null {
+  if (!sameRules(drafts, row.drafts)) return 'the drafts have changed since.'
+  if (!sameRules(live, row.liveRules)) return 'the live rules have changed since.'
+  const newer = addOns.find(
+    ({ slug, version }) => Object.hasOwn(row.versions, slug) && row.versions[slug] !== (version ?? ''),
+  )
+  return newer ? `${newer.name} has another version since.` : null
 }

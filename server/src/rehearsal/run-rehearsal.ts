@@ -27,7 +27,7 @@ const AT_A_TIME = 4
 
 type Common = Pick<Subject, 'site' | 'key' | 'sources' | 'rules' | 'liveVersion'>
 
-/** Reads the pages of a rehearsal one after the other, from where it was broken off. */
+/** Reads the pages of a rehearsal, several side by side where no times are told, from where it was broken off. */
 export async function runRehearsal(tools: WorkerTools, { id }: RehearseJob, hold: Hold): Promise<void> {
   const row = await RehearsalRow.findByPk(id)
   if (!row || row.state !== 'running') return
@@ -38,14 +38,19 @@ export async function runRehearsal(tools: WorkerTools, { id }: RehearseJob, hold
     order: ['position', 'lensId'],
   })
   try {
+    // All of them are waited for: a page that went on behind the end of its job would be read by two.
+    const trouble: unknown[] = []
     await pMap(
       pages,
       async (page) => {
-        if (await isRunning(id)) await rehearsePage(tools, common, row, page, atSite, hold)
+        if (trouble.length > 0) return
+        const goesOn = async () => trouble.length === 0 && (await isRunning(id))
+        await rehearsePage(tools, common, row, page, { atSite, hold, goesOn }).catch((error) => trouble.push(error))
       },
       // What gives times has the machine to itself; what only guards look at waits a good deal, and may overlap.
       { concurrency: row.mode === 'times' ? 1 : AT_A_TIME },
     )
+    if (trouble.length > 0) throw trouble[0]
     if (!(await isRunning(id))) return
     hold.check()
     await endRehearsal(tools.sequelize, id, 'done', null)
@@ -75,9 +80,9 @@ async function rehearsePage(
   common: Common,
   row: RehearsalRow,
   rehearsed: RehearsalPageRow,
-  atSite: DraftsAtSite,
-  hold: Hold,
+  { atSite, hold, goesOn }: { atSite: DraftsAtSite; hold: Hold; goesOn: () => Promise<boolean> },
 ): Promise<void> {
+  if (!(await goesOn())) return
   const { sequelize } = tools
   const place = { rehearsalId: row.id, pageId: rehearsed.pageId, lensId: rehearsed.lensId }
   const [page, lens] = await Promise.all([PageRow.findByPk(place.pageId), LensRow.findByPk(place.lensId)])
@@ -89,7 +94,7 @@ async function rehearsePage(
       cookie: await signIn(common.site.address, lens!.settings, tools.secret, reachOf(common.site)),
     }
     for (let next = await nextTurn(sequelize, place, row, rehearsed); next;) {
-      if (!(await isRunning(row.id))) return
+      if (!(await goesOn())) return
       const turn = rehearsed.readings.length
       const wish = { ...next, turn }
       const name = await atSite.name()

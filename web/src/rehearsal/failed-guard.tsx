@@ -20,7 +20,6 @@ interface FailedGuardProps {
 
 /** What a guard found, to be accepted with a note or left as it is. */
 export function FailedGuard({ siteId, rehearsal, page, guard, others }: FailedGuardProps) {
-  const isOfSize = guard.guard === 'picture' || guard.guard === 'shift'
   const [note, setNote] = useState<string | null>(null)
   const [everywhere, setEverywhere] = useState(false)
   const accept = useAccept(siteId, rehearsal)
@@ -75,7 +74,7 @@ export function FailedGuard({ siteId, rehearsal, page, guard, others }: FailedGu
           {others > 0 && (
             <label className="order-last flex w-full items-center gap-1.5 text-[13px]">
               <input type="checkbox" checked={everywhere} onChange={(event) => setEverywhere(event.target.checked)} />
-              also on the {plural(others, 'other view')} where this guard {isOfSize ? 'fails' : 'finds nothing else'}
+              also on the {plural(others, 'other view')} where this guard finds nothing more
             </label>
           )}
           <Button type="submit" weight="main" disabled={note.trim() === '' || accept.isPending}>

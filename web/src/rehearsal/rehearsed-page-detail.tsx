@@ -1,4 +1,4 @@
-import type { GuardView, RehearsedPage } from '@unvelt/contract'
+import { findsNoMore, type GuardView, type RehearsedPage } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 import { FailedGuard } from './failed-guard.js'
 import { PicturePair } from './picture-pair.js'
@@ -37,7 +37,7 @@ export function RehearsedPageDetail({ siteId, rehearsal, page, each }: DetailPro
                 page={page}
                 guard={guard}
                 others={
-                  each.filter((other) => other !== page && other.guards.some((one) => saysNoMore(one, guard))).length
+                  each.filter((other) => other !== page && other.guards.some((one) => failsAlike(one, guard))).length
                 }
               />
             ))}
@@ -56,12 +56,8 @@ export function RehearsedPageDetail({ siteId, rehearsal, page, each }: DetailPro
 }
 
 /** Whether a guard on another view fails, not accepted yet, for nothing but what it fails for here. */
-function saysNoMore(other: GuardView, guard: GuardView): boolean {
-  if (other.guard !== guard.guard || other.outcome !== 'fails' || other.accepted) return false
-  if (guard.guard === 'picture' || guard.guard === 'shift') return true
-  const known = new Set([...guard.gone, ...guard.came])
-  return [...other.gone, ...other.came].every((entry) => known.has(entry))
-}
+const failsAlike = (other: GuardView, guard: GuardView): boolean =>
+  other.outcome === 'fails' && !other.accepted && findsNoMore(other, guard)
 
 function Files({ title, files, isBad = false }: { title: string; files: string[]; isBad?: boolean }) {
   if (files.length === 0) return null
