@@ -3,15 +3,16 @@ import tseslint from 'typescript-eslint'
 import hooks from 'eslint-plugin-react-hooks'
 import globals from 'globals'
 
-/** The workspaces each one may import; imports run one way: web → contract → core; server → contract, core; standin → core. */
+/** The workspaces each one may import; imports run one way: web → contract → core; server → contract, core, gate; standin, gate → core. */
 const mayImport = {
   core: [],
   contract: ['core'],
-  server: ['core', 'contract'],
+  server: ['core', 'contract', 'gate'],
   standin: ['core'],
+  gate: ['core'],
   web: ['contract'],
   e2e: [],
-  bench: ['core', 'server', 'standin'],
+  bench: ['core', 'server', 'standin', 'gate'],
 }
 
 const oneWay = Object.entries(mayImport).map(([workspace, allowed]) => ({
@@ -69,7 +70,7 @@ const inTiers = TIERS.flatMap((tier, height) => {
                 regex: `^(?!.*${NAMED_BY_ALL})(\\.\\./)+(${above.join('|')})/`,
                 message: `${tier.join(', ')} may not import what stands above them (eslint.config.js, TIERS).`,
               },
-              { regex: '^@unvelt/(?!(core|contract)($|/))', message: 'server may import core, contract only.' },
+              { regex: '^@unvelt/(?!(core|contract|gate)($|/))', message: 'server may import core, contract, gate only.' },
             ],
           },
         ],

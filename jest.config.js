@@ -19,7 +19,7 @@ const project = (name) => ({
   // Tests run on the sources, so that a stale build can't make them pass.
   moduleNameMapper: {
     '^@unvelt/contract/schemas$': '<rootDir>/../contract/src/connector/schemas.ts',
-    '^@unvelt/(core|contract|server|standin)$': '<rootDir>/../$1/src/index.ts',
+    '^@unvelt/(core|contract|server|standin|gate)$': '<rootDir>/../$1/src/index.ts',
     '^(\\.{1,2}/.*)\\.js$': '$1',
   },
 })
@@ -29,5 +29,5 @@ const project = (name) => ({
 export default {
   testTimeout: 120_000,
   maxWorkers: 3,
-  projects: ['core', 'contract', 'web', 'server', 'standin'].map(project),
+  projects: ['core', 'contract', 'web', 'server', 'standin', 'gate'].map(project),
 }

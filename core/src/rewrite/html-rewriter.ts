@@ -6,9 +6,19 @@ import { codeText, editableValue, fromUtf8 } from './page-text.js'
 import type { RewritePlan, TagAction } from './rewrite-plan.js'
 import { srcsetAddresses, withSrcset } from './srcset.js'
 import { attributeValue, readAttributes, withAttributes, type AttributeChange } from './tag-syntax.js'
-import { addressPlaces, linkKind, WITH_ADDRESSES, WITH_CONTENT, type AddressPlace } from './tag-table.js'
+import { movedLinks } from './moved-links.js'
+import {
+  addressPlaces,
+  LEADING_ON,
+  linkKind,
+  linksOf,
+  WITH_ADDRESSES,
+  WITH_CONTENT,
+  type AddressPlace,
+} from './tag-table.js'
 
 const WANTED = new Set(['html', 'body', 'base', 'style', 'template', ...WITH_ADDRESSES])
+const WANTED_WITH_LINKS = new Set([...WANTED, ...LEADING_ON])
 /** Inline code longer than this is not held back for recognising it or for its addresses: it goes by as it is. */
 export const LONGEST_CODE = 1 << 19
 const LONGEST_REPEATED = 500
@@ -32,7 +42,7 @@ interface Held {
  * UTF-16 page must not be given to it. The output is the same whatever pieces the page comes in.
  */
 export class HtmlRewriter implements TagHandler {
-  private readonly scanner = new HtmlScanner(WANTED, this)
+  private readonly scanner: HtmlScanner
   private readonly pageStart = new PageStart()
   private readonly places = new HeldPlaces()
   private out = ''
@@ -47,6 +57,7 @@ export class HtmlRewriter implements TagHandler {
   private base: string | undefined
 
   constructor(private readonly plan: RewritePlan) {
+    this.scanner = new HtmlScanner(plan.links ? WANTED_WITH_LINKS : WANTED, this)
     this.firstDone = plan.first === ''
     this.scanner.everything = true
     this.scanner.styled = plan.readsStyles
@@ -166,12 +177,23 @@ export class HtmlRewriter implements TagHandler {
   private readBase(start: number, end: number): void {
     const href = this.base === undefined ? this.attribute(start + 5, end, 'href') : undefined
     if (href === undefined) return
+    const links = this.linksIn('base', start, end)
+    if (links) this.styledTag(start, end, links)
     this.base = this.plan.pageUrl
     this.edited.clear()
     if (!URL.canParse(href, this.plan.pageUrl)) return
     const url = new URL(href, this.plan.pageUrl)
     // The HTML standard, section 4.2.3: such a base counts for nothing.
     if (url.protocol !== 'data:' && url.protocol !== 'javascript:') this.base = url.href
+  }
+
+  /** What becomes of the places of a tag that lead to another page; null where nothing does. */
+  private linksIn(name: string, start: number, end: number): Record<string, AttributeChange> | null {
+    const { links } = this.plan
+    if (!links || linksOf(name).length === 0) return null
+    const tag = this.scanner.text.slice(start, end)
+    const changes = movedLinks(name, readAttributes(tag), (address) => links(address, this.base))
+    return Object.keys(changes).length === 0 ? null : changes
   }
 
   private isInline(name: string, start: number, end: number, isForeign: boolean): boolean {
@@ -220,16 +242,17 @@ export class HtmlRewriter implements TagHandler {
   /** An element that may name addresses. */
   private element(name: string, start: number, end: number, isForeign: boolean, isSelfClosing: boolean): void {
     const places = addressPlaces(name, isForeign)
-    if (places.length === 0 && !this.scanner.isTagStyled) return
+    const links = this.linksIn(name, start, end)
+    if (places.length === 0 && !this.scanner.isTagStyled && !links) return
     if (this.isRepeated(start, end, isForeign)) return
     const from = start + 1 + name.length
     if (places.length === 0 || (name === 'input' && !/^image$/i.test(this.attribute(from, end, 'type') ?? '')))
-      return this.styledTag(start, end, {}, isForeign)
+      return this.styledTag(start, end, links ?? {}, isForeign)
     const kind = name === 'link' ? linkKind(this.attribute(from, end, 'rel') ?? '') : null
     if (name === 'link' && kind === null) return this.styledTag(start, end, {}, isForeign)
     let hold: (TagAction & { do: 'hold' }) | null = null
     let order: (TagAction & { do: 'order' }) | null = null
-    const changes: Record<string, AttributeChange> = {}
+    const changes: Record<string, AttributeChange> = { ...links }
     for (const place of places) {
       const value = this.attribute(from, end, place.attribute)
       if (value === undefined) continue

@@ -25,6 +25,10 @@ export interface RewritePlan {
   forInline(elementId: string | null, code: string | null): TagAction | null
   /** For tags that only announce: the address, or the origin, that is announced. */
   forHint(address: string, base?: string): TagAction | null
+  /**
+   * Where a link, a form or the page's `base` is to lead instead; null leaves it as it is. Without it they are not looked at.
+   */
+  links?: (address: string, base?: string) => string | null
   /** Whether any inline code can be meant. */
   touchesInline: boolean
   /** Whether inline code without a known id must be read to know it. */

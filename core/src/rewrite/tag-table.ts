@@ -62,6 +62,19 @@ export const WITH_ADDRESSES: readonly string[] = [
   ...new Set([...Object.keys(OF_HTML).filter((name) => !OF_HTML[name]!.includes(BACKGROUND)), ...Object.keys(OF_SVG)]),
 ]
 
+/** Elements that load nothing by themselves and lead to another page, and the attributes that say where. */
+const LINKING: ReadonlyMap<string, readonly string[]> = new Map([
+  ['a', ['href', 'xlink:href']],
+  ['area', ['href']],
+  ['base', ['href']],
+  ['form', ['action']],
+  ['button', ['formaction']],
+  ['input', ['formaction']],
+  ['meta', ['content']],
+])
+export const LEADING_ON: readonly string[] = [...LINKING.keys()]
+export const linksOf = (name: string): readonly string[] => LINKING.get(name) ?? []
+
 /** Elements with an end tag whose content is nothing without their address. */
 export const WITH_CONTENT: ReadonlySet<string> = new Set(['script', 'style', 'iframe'])
 

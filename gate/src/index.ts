@@ -1,0 +1,2 @@
+export * from './gate.js'
+export type { GateSite, Open, Refusal } from './gate-site.js'
