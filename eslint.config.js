@@ -49,7 +49,7 @@ const TIERS = [
   ['sweep', 'kept', 'on-demand', 'proof'],
   ['rule'],
   ['outside', 'add-on', 'page-sheet'],
-  ['ledger', 'standing', 'page-view', 'har', 'inventory', 'action', 'without', 'server-reading', 'follow'],
+  ['ledger', 'standing', 'page-view', 'har', 'inventory', 'action', 'without', 'server-reading', 'preview', 'follow'],
   ['worker', 'connector-check'],
 ]
 /** Small files that say what a thing is, and do nothing. */
@@ -70,7 +70,10 @@ const inTiers = TIERS.flatMap((tier, height) => {
                 regex: `^(?!.*${NAMED_BY_ALL})(\\.\\./)+(${above.join('|')})/`,
                 message: `${tier.join(', ')} may not import what stands above them (eslint.config.js, TIERS).`,
               },
-              { regex: '^@unvelt/(?!(core|contract|gate)($|/))', message: 'server may import core, contract, gate only.' },
+              {
+                regex: '^@unvelt/(?!(core|contract|gate)($|/))',
+                message: 'server may import core, contract, gate only.',
+              },
             ],
           },
         ],

@@ -11,6 +11,7 @@ import { ensureBuilt, ensureNodeModules } from './lib/workspace.mjs'
 await runMain(async () => {
   const began = Date.now()
   const port = Number(process.env.UNVELT_PORT ?? 4600)
+  const previewPort = Number(process.env.UNVELT_PREVIEW_PORT ?? 4620)
   const standinPort = Number(process.env.STANDIN_PORT ?? 4610)
   const home = unveltHome()
   const giveHomeFree = takeHome(home)
@@ -21,11 +22,12 @@ await runMain(async () => {
   let stack
   try {
     await requirePort(port, 'Unvelt', 'UNVELT_PORT')
+    await requirePort(previewPort, 'the gate for previews', 'UNVELT_PREVIEW_PORT')
     await requirePort(standinPort, 'the stand-in site', 'STANDIN_PORT')
     await ensureSystemPackages({ postgres: !process.env.DATABASE_URL })
     await ensureNodeModules()
     await ensureBuilt()
-    stack = await startStack({ home, port, standinPort, throwaway: process.env.UNVELT_THROWAWAY === '1' })
+    stack = await startStack({ home, port, previewPort, standinPort, throwaway: process.env.UNVELT_THROWAWAY === '1' })
     await seedDemo(stack)
     console.log(`The stand-in site is at ${stack.standinAddress}/`)
     console.log(`Ready after ${((Date.now() - began) / 1000).toFixed(1)} s. Ctrl-C stops everything.`)

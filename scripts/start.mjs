@@ -9,6 +9,7 @@ import { ensureBuilt, ensureNodeModules } from './lib/workspace.mjs'
 
 await runMain(async () => {
   const port = Number(process.env.UNVELT_PORT ?? 4600)
+  const previewPort = Number(process.env.UNVELT_PREVIEW_PORT ?? 4620)
   const home = unveltHome('start')
   const giveHomeFree = takeHome(home)
   const interrupted = new Promise((resolve) => {
@@ -18,10 +19,11 @@ await runMain(async () => {
   let unvelt
   try {
     await requirePort(port, 'Unvelt', 'UNVELT_PORT')
+    await requirePort(previewPort, 'the gate for previews', 'UNVELT_PREVIEW_PORT')
     await ensureSystemPackages({ postgres: !process.env.DATABASE_URL })
     await ensureNodeModules()
     await ensureBuilt()
-    unvelt = await startUnvelt({ home, port, quiet: process.env.UNVELT_LOG === undefined })
+    unvelt = await startUnvelt({ home, port, previewPort, quiet: process.env.UNVELT_LOG === undefined })
     console.log(`Its data is in ${home}. Ctrl-C stops it.`)
     console.log(`Unvelt is ready at ${unvelt.address}`)
     await interrupted

@@ -1,3 +1,4 @@
+import type { IncomingMessage, ServerResponse } from 'node:http'
 import type { LookupFunction } from 'node:net'
 import type { RewritePlan } from '@unvelt/core'
 
@@ -9,8 +10,8 @@ export interface GateSite {
   lookup?: LookupFunction
   /** Whoever may show the site's pages in a frame; null lets only the gate itself. */
   framedBy: string | null
-  /** Whether cookies have to come along from within somebody else's frame. */
-  cookiesInFrames: boolean
+  /** Whether browsers take the gate's host for safe without TLS, as those below `localhost`; else no cookie may ask for that. */
+  isSafe: boolean
   /** Headers that a request is sent on with, in the place of what the visitor sent. */
   headers(url: URL): Promise<Record<string, string>>
   /** What is to be done with a page; null leaves it as it is, but for its own addresses. */
@@ -30,6 +31,11 @@ export interface Refusal {
   why: string
 }
 
-export type Open = (host: string) => Promise<GateSite | Refusal>
+/** What stands beside the sites and is answered by whoever runs the gate. */
+export interface Own {
+  answer(request: IncomingMessage, response: ServerResponse): void
+}
 
-export const isRefusal = (found: GateSite | Refusal): found is Refusal => 'why' in found
+export type Open = (host: string) => Promise<GateSite | Refusal | Own>
+
+export const isSite = (found: GateSite | Refusal | Own): found is GateSite => 'origin' in found

@@ -1,6 +1,6 @@
 import { Agent as HttpAgent, createServer, type IncomingMessage, type Server } from 'node:http'
 import { Agent as HttpsAgent } from 'node:https'
-import { isRefusal, type Open } from './gate-site.js'
+import { isSite, type Open } from './gate-site.js'
 import { VIA } from './headers.js'
 import { passOn } from './pass-on.js'
 import { passUpgrade } from './upgrade.js'
@@ -27,7 +27,8 @@ export function createGate(open: Open): Server {
       return say(response, 508, 'The site leads back to here', 'Its address is one of this gate’s own.')
     open(request.headers.host ?? '').then(
       (found) => {
-        if (isRefusal(found)) return say(response, found.status, 'There is nothing here', found.why)
+        if ('answer' in found) return found.answer(request, response)
+        if (!isSite(found)) return say(response, found.status, 'There is nothing here', found.why)
         passOn(found, gateOf(request), agents, request, response)
       },
       () => say(response, 500, 'Something went wrong', 'The gate could not find out what is to be shown here.'),
@@ -40,8 +41,8 @@ export function createGate(open: Open): Server {
     if (!request.url?.startsWith('/') || isLoop(request)) return refuse()
     open(request.headers.host ?? '')
       .then(async (found) => {
-        if (isRefusal(found)) refuse()
-        else await passUpgrade(found, gateOf(request), request, socket, head)
+        if (isSite(found)) await passUpgrade(found, gateOf(request), request, socket, head)
+        else refuse()
       })
       .catch(refuse)
   })

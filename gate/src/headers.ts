@@ -104,7 +104,7 @@ export function passedBack(answer: IncomingMessage, site: GateSite, gate: string
       case 'access-control-allow-origin':
         return [[name, value === new URL(site.origin).origin ? gate : value]]
       case 'set-cookie':
-        return [[name, cookieThrough(value, site.cookiesInFrames)]]
+        return [[name, cookieThrough(value, site.isSafe)]]
       case 'content-security-policy':
       case 'content-security-policy-report-only':
         isFramed ||= key === 'content-security-policy'

@@ -1,2 +1,2 @@
 export * from './gate.js'
-export type { GateSite, Open, Refusal } from './gate-site.js'
+export type { GateSite, Open, Own, Refusal } from './gate-site.js'

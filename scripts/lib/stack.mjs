@@ -20,6 +20,7 @@ const READY_WITHIN_MS = 60_000
 export async function startUnvelt({
   home,
   port,
+  previewPort = 0,
   throwaway = false,
   quiet = true,
   hushed = false,
@@ -48,6 +49,8 @@ export async function startUnvelt({
       {
         ...env,
         UNVELT_PORT: String(port),
+        // Any free one where nobody has to know it beforehand.
+        UNVELT_PREVIEW_PORT: String(previewPort),
         UNVELT_WEB: join(ROOT, 'web/dist'),
       },
       { quiet, hushed },
@@ -97,6 +100,7 @@ export async function startWorker(env, home, { quiet = true, hushed = false } = 
 export async function startStack({
   home,
   port,
+  previewPort = 0,
   standinPort,
   throwaway = false,
   quiet = true,
@@ -109,6 +113,7 @@ export async function startStack({
   const unvelt = await startUnvelt({
     home,
     port,
+    previewPort,
     throwaway,
     quiet,
     hushed,

@@ -21,6 +21,7 @@ import { ProofModule } from './proof/proof.module.js'
 import { QueueModule } from './queue/queue.module.js'
 import { RehearsalModule } from './rehearsal/rehearsal.module.js'
 import { DeploymentModule } from './rule/deployment/deployment.module.js'
+import { PreviewModule } from './preview/preview.module.js'
 import { RuleModule } from './rule/rule.module.js'
 import { StandingModule } from './standing/standing.module.js'
 import { SiteModule } from './site/site.module.js'
@@ -52,6 +53,7 @@ import { TraceModule } from './trace/trace.module.js'
     StandingModule,
     RuleModule,
     RehearsalModule,
+    PreviewModule,
     DeploymentModule,
     FollowModule,
     MetricsModule,

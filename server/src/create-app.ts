@@ -14,6 +14,7 @@ import { requestLog } from './log/request-log.js'
 import { API_PREFIX } from './openapi/api-prefix.js'
 import { describeApi } from './openapi/describe-api.js'
 import { refuseDeepBody } from './problem/body-depth.js'
+import { PreviewService } from './preview/preview.service.js'
 import { ProblemFilter } from './problem/problem.filter.js'
 import { validation } from './problem/validation.js'
 
@@ -28,7 +29,7 @@ export async function createApp(): Promise<NestExpressApplication> {
   const { webFolder, hosts, logLevel } = app.get<Config>(CONFIG)
   setLogLevel(logLevel)
   app.disable('x-powered-by')
-  app.use(requestLog, ...securityHeaders(), admission(hosts), costlyCalls())
+  app.use(requestLog, ...securityHeaders(() => app.get(PreviewService).origins), admission(hosts), costlyCalls())
   app.setGlobalPrefix(...API_PREFIX)
   app.useGlobalPipes(validation())
   app.useGlobalFilters(new ProblemFilter())

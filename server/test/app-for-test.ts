@@ -9,7 +9,12 @@ export const KEY = 'test-key'
 
 /** Server and stand-in on free ports, each with a database of its own. No worker runs. */
 export async function appForTest({ traced = false } = {}) {
-  Object.assign(process.env, { UNVELT_PORT: '0', UNVELT_SECRET: '5a'.repeat(32), STANDIN_PAGES: '8' })
+  Object.assign(process.env, {
+    UNVELT_PORT: '0',
+    UNVELT_PREVIEW_PORT: '0',
+    UNVELT_SECRET: '5a'.repeat(32),
+    STANDIN_PAGES: '8',
+  })
   const { createApp } = await import('../src/create-app.js')
   const appOn = (url: string): Promise<NestExpressApplication> => {
     process.env.DATABASE_URL = url

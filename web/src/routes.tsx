@@ -8,6 +8,7 @@ import { PageSheetPlace } from './pages/page-sheet-place.js'
 import { PagesPlace } from './pages/pages-place.js'
 import { Notice } from './parts/notice.js'
 import { PlaceFailed } from './parts/place-failed.js'
+import { PreviewPlace } from './preview/preview-place.js'
 import { ProofPlace } from './proof/proof-place.js'
 import { ProofsPlace } from './proof/proofs-place.js'
 import { RehearsalPlace } from './rehearsal/rehearsal-place.js'
@@ -49,5 +50,7 @@ export const router = createBrowserRouter([
       },
     ],
   },
+  // The page itself takes all the room there is.
+  { path: '/sites/:site/preview', Component: PreviewPlace, errorElement: <PlaceFailed /> },
   { path: '*', element: <Notice title="There is nothing at this address">The link may be old or mistyped.</Notice> },
 ])

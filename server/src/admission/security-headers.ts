@@ -4,7 +4,8 @@ import type { NextFunction, Request, RequestHandler, Response } from 'express'
 const SELF = "'self'"
 
 /** What a browser may do with the interface: run its own scripts, and nothing that a measured site managed to slip in. */
-export const securityHeaders = (): RequestHandler[] => [
+/** @param previews Where previews are, which the interface shows in a frame. */
+export const securityHeaders = (previews: () => string | null = () => null): RequestHandler[] => [
   helmet({
     contentSecurityPolicy: {
       useDefaults: false,
@@ -20,6 +21,7 @@ export const securityHeaders = (): RequestHandler[] => [
         manifestSrc: [SELF],
         baseUri: ["'none'"],
         formAction: [SELF],
+        frameSrc: [() => previews() ?? "'none'"],
         frameAncestors: ["'none'"],
         objectSrc: ["'none'"],
       },

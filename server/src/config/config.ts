@@ -6,6 +6,9 @@ export interface Config {
   databaseUrl: string
   host: string
   port: number
+  /** Where previews are: each on a host name of its own below this one. */
+  previewPort: number
+  previewHost: string
   /** Host names that requests are answered for. */
   hosts: string[]
   /** Folder of the built web application; none serves the API alone. */
@@ -49,6 +52,10 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
   }
   const databaseUrl = need(() => databaseOf(env.DATABASE_URL))
   const port = need(() => whole('UNVELT_PORT', env.UNVELT_PORT, { least: 0, most: 65_535, otherwise: 4600 }))
+  const previewPort = need(() =>
+    whole('UNVELT_PREVIEW_PORT', env.UNVELT_PREVIEW_PORT, { least: 0, most: 65_535, otherwise: 4620 }),
+  )
+  const previewHost = need(() => previewHostOf(env.UNVELT_PREVIEW_HOST))
   const pagesAtATime = need(() =>
     whole('UNVELT_PAGES_AT_A_TIME', env.UNVELT_PAGES_AT_A_TIME, { least: 1, most: MOST_PAGES_AT_A_TIME, otherwise: 3 }),
   )
@@ -61,6 +68,8 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     databaseUrl: databaseUrl!,
     host,
     port: port!,
+    previewPort: previewPort!,
+    previewHost: previewHost!,
     hosts: hosts!,
     webFolder: env.UNVELT_WEB ?? null,
     chromium: env.UNVELT_CHROMIUM ?? '/usr/bin/chromium',
@@ -105,6 +114,15 @@ function hostsOf(listed: string | undefined, listensOn: string): string[] {
   const everywhere = ['0.0.0.0', '::', '[::]'].includes(listensOn)
   const own = everywhere ? [] : [hostnameOf(listensOn.includes(':') ? `[${listensOn}]` : listensOn)]
   return [...new Set([...LOOPBACK_NAMES, ...own, ...names.map(([, host]) => host)])].filter((host) => host !== null)
+}
+
+function previewHostOf(name: string | undefined): string {
+  const host = name?.trim() || 'localhost'
+  if (!/^(?=.{1,180}$)[a-z0-9-]+(?:\.[a-z0-9-]+)*$/i.test(host))
+    throw new Error(
+      `UNVELT_PREVIEW_HOST: expected a host name without a port, such as preview.example.org, found ${JSON.stringify(name)}.`,
+    )
+  return host.toLowerCase()
 }
 
 function levelOf(text: string | undefined): LogLevel {

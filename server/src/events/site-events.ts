@@ -11,8 +11,14 @@ import { Subject } from 'rxjs'
 import { CONFIG } from '../config/config.module.js'
 import type { Config } from '../config/config.js'
 
-/** Something about a sweep, a change of rules or a rehearsal is new; said by server or worker, heard by every server. */
-export type News = { siteId: number } & ({ sweepId: number } | { deploymentId: number } | { rehearsalId: number })
+/** Something about a sweep, a change of rules, a rehearsal or a preview is new; said by server or worker, heard by every server. */
+export type News = { siteId: number } & (
+  | { sweepId: number }
+  | { deploymentId: number }
+  | { rehearsalId: number }
+  /** Said by the server that shows it, to nobody but itself. */
+  | { previewId: string }
+)
 
 export const NEWS_CHANNEL = 'unvelt_news'
 

@@ -2,6 +2,7 @@ import { Controller, Param, Sse, type MessageEvent } from '@nestjs/common'
 import { concatMap, filter, from, interval, map, merge, takeUntil, type Observable } from 'rxjs'
 import { SiteEvents, type News } from '../events/site-events.js'
 import { IdPipe } from '../problem/id.pipe.js'
+import { PreviewService } from '../preview/preview.service.js'
 import { RehearsalService } from '../rehearsal/rehearsal.service.js'
 import { DeploymentService } from '../rule/deployment/deployment.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
@@ -15,6 +16,7 @@ export class FollowController {
     private readonly sweeps: SweepService,
     private readonly deployments: DeploymentService,
     private readonly rehearsals: RehearsalService,
+    private readonly previews: PreviewService,
     private readonly events: SiteEvents,
   ) {}
 
@@ -33,6 +35,10 @@ export class FollowController {
   private async messageOf(news: News): Promise<MessageEvent> {
     if ('sweepId' in news) return { type: 'sweep', data: await this.sweeps.view(await this.sweeps.get(news.sweepId)) }
     if ('rehearsalId' in news) return { type: 'rehearsal', data: await this.rehearsals.get(news.rehearsalId) }
+    if ('previewId' in news) {
+      const preview = this.previews.current(news.previewId)
+      return preview ? { type: 'preview', data: preview } : { type: 'alive', data: '' }
+    }
     return { type: 'deployment', data: await this.deployments.get(news.deploymentId) }
   }
 }

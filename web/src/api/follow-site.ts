@@ -1,6 +1,6 @@
 import { useEffect, useEffectEvent } from 'react'
 import { useQueryClient, type QueryClient } from '@tanstack/react-query'
-import type { Deployment, Rehearsal, Sweep } from '@unvelt/contract'
+import type { Deployment, Preview, Rehearsal, Sweep } from '@unvelt/contract'
 import { keys } from './queries.js'
 
 interface Ends {
@@ -46,6 +46,11 @@ export function useFollowSite(site: number, ends: Ends): void {
       const before = keep(client, keys.rehearsals(site), rehearsal)
       void client.invalidateQueries({ queryKey: [...keys.rehearsals(site), rehearsal.id] })
       if (before?.state === 'running' && rehearsal.state !== 'running') rehearsalEnded(rehearsal)
+    })
+    source.addEventListener('preview', (event) => {
+      const preview = JSON.parse((event as MessageEvent<string>).data) as Preview
+      // Other tabs have previews of their own.
+      if (client.getQueryData<Preview>(keys.preview)?.id === preview.id) client.setQueryData(keys.preview, preview)
     })
     return () => source.close()
   }, [client, site])

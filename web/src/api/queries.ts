@@ -51,6 +51,7 @@ export const keys = {
   proofs: (site: number) => ['site', site, 'proofs'] as const,
   deployments: (site: number) => ['site', site, 'deployments'] as const,
   findings: (site: number) => ['site', site, 'findings'] as const,
+  preview: ['preview'] as const,
   rehearsals: (site: number) => ['site', site, 'rehearsals'] as const,
 }
 

@@ -67,6 +67,8 @@ const moment = new Intl.DateTimeFormat('en-GB', {
   minute: '2-digit',
 })
 
+const clock = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
+export const clockTime = (iso: string) => clock.format(new Date(iso))
 export const dateTime = (iso: string) => moment.format(new Date(iso))
 
 const SPANS: [seconds: number, unit: string][] = [

@@ -1,5 +1,6 @@
 import { ChevronDown, ChevronUp } from 'lucide-react'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { ReadAgain, Site } from '@unvelt/contract'
 import { useApplyRules, useUnderWay } from '../api/deployments.js'
@@ -29,6 +30,7 @@ export function DraftTray({ site }: { site: Site }) {
   const [isAsking, setAsking] = useState(false)
   const [readAgain, setReadAgain] = useState<ReadAgain>('sample')
   if (!drafts || drafts.rules.length === 0) return null
+  const firstTouched = drafts.prediction.perPage[0]?.path
   const sweeping = sweeps.some((sweep) => sweep.status === 'running')
   const putLive = (unrehearsed?: string) =>
     apply.mutate(
@@ -71,6 +73,12 @@ export function DraftTray({ site }: { site: Site }) {
         </button>
         <SavingLine prediction={drafts.prediction} />
         <div className="ml-auto flex items-center gap-2">
+          <Link
+            to={`/sites/${site.id}/preview${firstTouched ? `?path=${encodeURIComponent(firstTouched)}` : ''}`}
+            className="text-verdigris hover:underline"
+          >
+            Look for yourself
+          </Link>
           <RehearseButton siteId={site.id} disabled={isBusy} />
           {site.hasConnector && (
             <select

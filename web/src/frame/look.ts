@@ -11,6 +11,9 @@ const stored = (): Look => {
 }
 
 export function applyStoredLook(): void {
+  // The window around a preview is another origin, which is told how Unvelt looks.
+  const told = new URLSearchParams(location.search).get('look')
+  if (told === 'light' || told === 'dark') localStorage.setItem(KEY, told)
   document.documentElement.dataset.look = stored()
 }
 
