@@ -15,7 +15,7 @@ export function stopper(list: StopList): string {
   return `(function(l){${BODY}})(${data})`
 }
 
-/** Canonical forms are those of `attribution/canonical.ts`. */
+/** Canonical forms are those of `attribution/canonical.ts`. The page's own host is the site's, also where a gate lends it one. */
 const BODY = `
 var W=typeof window==='undefined'?{}:window,G=typeof globalThis==='undefined'?W:globalThis,D=document,has=Object.prototype.hasOwnProperty,R='data-unvelt-refused',
 canon=function(p){return p.replace(/%[0-9a-f]{2}/gi,function(e){var c=String.fromCharCode(parseInt(e.slice(1),16));return /[A-Za-z0-9._~-]/.test(c)?c:e.toUpperCase()}).replace(/\\/{2,}/g,'/')},
@@ -24,7 +24,7 @@ said=function(t,k){for(var i=0;i<k.length;i++)if(has.call(t,k[i]))return t[k[i]]
 fits=function(p,u){try{if(p[0]==='+')return new URLPattern(p[1]==='/'?{pathname:p.slice(1)}:p.slice(1)).test(u.href);return new RegExp(p).test(p[1]==='\\\\'?u.pathname:u.protocol+'//'+u.hostname+u.pathname)}catch(e){return false}},
 gone=function(v){if(!v)return false;try{var u=new URL(v,D.baseURI)}catch(e){return false}
 u.hash='';if(!/^https?:|^wss?:/.test(u.protocol))return false;
-var own=l.own.indexOf(host(u.host))>=0,path=canon(u.pathname),a=u.protocol+'//'+host(u.host)+path+u.search,
+var own=l.own.indexOf(host(u.host))>=0||!!W.location&&u.host===W.location.host,path=canon(u.pathname),a=u.protocol+'//'+host(u.host)+path+u.search,
 names=own?[path+u.search,path,a]:[a],n=who(u,names,path,a,own);if(!n)return false;
 var s=l.says[n-1],f=said(s.files,[a].concat(names));return (f===undefined?s.all:f)===1},
 who=function(u,names,path,a,own){var n=said(l.paths,names);if(n!==undefined)return n;
