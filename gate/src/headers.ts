@@ -144,8 +144,15 @@ function policyThrough(policies: string, site: GateSite, gate: string): string {
     .join(',')
 }
 
+let hashed: { html: string; hashes: string[] } | null = null
+
 /** The scripts in a piece of HTML, as a policy names them (CSP Level 3, section 2.3.1). */
-export const scriptHashes = (html: string): string[] =>
-  [...html.matchAll(/<script>(.*?)<\/script>/gs)].map(
+export function scriptHashes(html: string): string[] {
+  // Most pages of a site are given the same.
+  if (hashed?.html === html) return hashed.hashes
+  const hashes = [...html.matchAll(/<script>(.*?)<\/script>/gs)].map(
     ([, code]) => `'sha256-${createHash('sha256').update(code!, 'utf8').digest('base64')}'`,
   )
+  hashed = { html, hashes }
+  return hashes
+}

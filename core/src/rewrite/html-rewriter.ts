@@ -5,7 +5,7 @@ import { PageStart } from './page-start.js'
 import { codeText, editableValue, fromUtf8 } from './page-text.js'
 import type { RewritePlan, TagAction } from './rewrite-plan.js'
 import { srcsetAddresses, withSrcset } from './srcset.js'
-import { attributeValue, readAttributes, withAttributes, type AttributeChange } from './tag-syntax.js'
+import { attributeValue, mayNameHost, readAttributes, withAttributes, type AttributeChange } from './tag-syntax.js'
 import { movedLinks } from './moved-links.js'
 import {
   addressPlaces,
@@ -190,7 +190,7 @@ export class HtmlRewriter implements TagHandler {
   /** What becomes of the places of a tag that lead to another page; null where nothing does. */
   private linksIn(name: string, start: number, end: number): Record<string, AttributeChange> | null {
     const { links } = this.plan
-    if (!links || linksOf(name).length === 0) return null
+    if (!links || linksOf(name).length === 0 || !mayNameHost(this.scanner.codes, start, end)) return null
     const tag = this.scanner.text.slice(start, end)
     const changes = movedLinks(name, readAttributes(tag), (address) => links(address, this.base))
     return Object.keys(changes).length === 0 ? null : changes

@@ -1,6 +1,6 @@
 import { CharacterCodes } from './character-codes.js'
 import { ForeignContent } from './foreign-content.js'
-import { KnownNames, unknownName, type KnownName } from './known-names.js'
+import { knownNames, unknownName, type KnownName, type KnownNames } from './known-names.js'
 import { TagEnd } from './tag-end.js'
 import { isLetter, isNamed, isSpace, type Codes } from './tag-syntax.js'
 
@@ -67,7 +67,7 @@ export class HtmlScanner {
     wanted: ReadonlySet<string>,
     private readonly handler: TagHandler,
   ) {
-    this.names = new KnownNames(wanted)
+    this.names = knownNames(wanted)
   }
 
   /** The text as numbers. */

@@ -78,3 +78,12 @@ export class KnownNames {
     return null
   }
 }
+
+const made = new WeakMap<ReadonlySet<string>, KnownNames>()
+
+/** One table for all scanners that look for the same. */
+export function knownNames(wanted: ReadonlySet<string>): KnownNames {
+  let names = made.get(wanted)
+  if (!names) made.set(wanted, (names = new KnownNames(wanted)))
+  return names
+}

@@ -7,7 +7,9 @@ const RETURN = 13
 const SPACE = 32
 const DOUBLE_QUOTE = 34
 const SINGLE_QUOTE = 39
+const AMPERSAND = 38
 const SLASH = 47
+const BACKSLASH = 92
 const EQUALS = 61
 const GREATER = 62
 
@@ -97,6 +99,17 @@ export function isNamed(codes: Codes, start: number, name: string): boolean {
     if (c !== wanted && !(c >= 65 && c <= 90 && c + 32 === wanted)) return false
   }
   return true
+}
+
+/** Whether there is anything in a tag by which an address in it may name a host: two slashes of either kind, or a reference. */
+export function mayNameHost(codes: Codes, start: number, end: number): boolean {
+  for (let i = start; i < end; i++) {
+    const c = codes[i]!
+    if (c > 92) continue
+    if (c === AMPERSAND) return true
+    if ((c === SLASH || c === BACKSLASH) && (codes[i + 1] === SLASH || codes[i + 1] === BACKSLASH)) return true
+  }
+  return false
 }
 
 /** Where the name of a whole tag ends. */
