@@ -49,7 +49,19 @@ const TIERS = [
   ['sweep', 'kept', 'on-demand', 'proof'],
   ['rule'],
   ['outside', 'add-on', 'page-sheet'],
-  ['ledger', 'standing', 'page-view', 'har', 'inventory', 'action', 'without', 'server-reading', 'preview', 'follow'],
+  [
+    'ledger',
+    'standing',
+    'page-view',
+    'har',
+    'inventory',
+    'action',
+    'without',
+    'server-reading',
+    'step-trial',
+    'preview',
+    'follow',
+  ],
   ['worker', 'connector-check'],
 ]
 /** Small files that say what a thing is, and do nothing. */

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { readRecording } from '../src/index.js'
+import { readRecording, roleAndName, writeRecording, type StepAction } from '../src/index.js'
 
 const click = (selectors: unknown) => ({ type: 'click', target: 'main', selectors, offsetX: 4, offsetY: 8 })
 const flow = (...steps: unknown[]) => ({ title: 'Find an oak', steps })
@@ -19,8 +19,53 @@ describe('a recording', () => {
     )
     expect(read).toEqual({
       title: 'Find an oak',
-      actions: [{ do: 'click', at: '#seek input' }, { do: 'type', at: '#seek input', text: 'oak' }, { do: 'scroll' }],
+      sends: true,
+      actions: [
+        { do: 'click', at: '#seek input' },
+        { do: 'type', at: '#seek input', text: 'oak' },
+        { do: 'press', at: '#seek input' },
+        { do: 'scroll' },
+      ],
     })
+  })
+
+  it('names controls by role and name where it says both, and expects what it waits for', () => {
+    const read = readRecording(
+      flow(
+        click([['aria/Send[role="button"]'], ['#send']]),
+        { type: 'keyDown', key: 'Enter' },
+        { type: 'waitForElement', selectors: [['.thanks']], properties: { textContent: 'Thank you' } },
+        { type: 'waitForElement', selectors: [['.spinner']], visible: false },
+      ),
+    )
+    expect(read).toEqual({
+      title: 'Find an oak',
+      sends: false,
+      actions: [
+        { do: 'click', at: 'role=button[name="Send"]' },
+        { do: 'expect', at: '.thanks', text: 'Thank you' },
+      ],
+    })
+  })
+
+  it('that was written is read back as it was', () => {
+    const text = fc.string({ minLength: 1, maxLength: 20 })
+    const at = fc.oneof(
+      fc.constantFrom('#a', 'main > p', '[name="q"]'),
+      fc.tuple(fc.constantFrom('button', 'link', 'textbox'), text).map(([role, name]) => roleAndName(role, name)),
+    )
+    const action = fc.oneof(
+      fc.record({ do: fc.constant('click' as const), at }),
+      fc.record({ do: fc.constant('type' as const), at, text }),
+      fc.record({ do: fc.constant('expect' as const), at, text }),
+      fc.record({ do: fc.constant('expect' as const), at }),
+    )
+    fc.assert(
+      fc.property(fc.array(action, { minLength: 1, maxLength: 8 }), (actions: StepAction[]) => {
+        const read = readRecording(writeRecording({ name: 'x', actions }, 'http://a.test/'))
+        expect(read).toEqual({ title: 'x', sends: false, actions })
+      }),
+    )
   })
 
   it.each([

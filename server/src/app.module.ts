@@ -25,6 +25,7 @@ import { PreviewModule } from './preview/preview.module.js'
 import { RuleModule } from './rule/rule.module.js'
 import { StandingModule } from './standing/standing.module.js'
 import { SiteModule } from './site/site.module.js'
+import { StepTrialModule } from './step-trial/step-trial.module.js'
 import { StepModule } from './step/step.module.js'
 import { SweepModule } from './sweep/sweep.module.js'
 import { TraceModule } from './trace/trace.module.js'
@@ -47,6 +48,7 @@ import { TraceModule } from './trace/trace.module.js'
     ActionModule,
     OutsideModule,
     StepModule,
+    StepTrialModule,
     SweepModule,
     LensModule,
     LedgerModule,

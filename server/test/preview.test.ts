@@ -50,8 +50,7 @@ function get(origin: string, path: string, { method = 'GET', body = '', ...heade
 } // prettier-ignore
 const draft = (on: string, addon: string, effect = 'leave-out') =>
   t.call('POST', `${on}/drafts`, { rules: [{ addon, effect, place: { level: 'everywhere' } }] })
-const open = async (on: string) =>
-  (await t.call('POST', `${on}/previews`, {}, { origin: await t.app.getUrl() })).body
+const open = async (on: string) => (await t.call('POST', `${on}/previews`, {}, { origin: await t.app.getUrl() })).body
 
 it('shows a page under the drafts, each of which can be left out of it, and no visitor sees any', async () => {
   await draft(site, 'ribbon-share')

@@ -13,6 +13,8 @@ export interface Landmark {
 export interface StepLook {
   name: string
   outcome: 'done' | 'not there' | 'failed'
+  /** For a step that failed: what was expected. */
+  why?: string
   /** Controls that can be reached once the step is done, as `GuardLook.controls`. */
   controls: readonly string[]
 }

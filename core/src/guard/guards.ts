@@ -30,6 +30,8 @@ export interface GuardResult {
   gone: string[]
   /** What came with the rules. */
   came: string[]
+  /** Steps that fail without the rules as well, which is nobody's fault here. */
+  anyway?: string[]
   /** How much differs, where that is what was looked at: a share of the picture, or the layout shift; no unit. */
   size?: number
 }
@@ -102,10 +104,13 @@ export function judgeGuards(
       { gone: lists((look) => look.controls).gone },
       has((look) => look.controls),
     ),
-    told(
-      'steps',
-      { gone: lostSteps(without, withRules) },
-      has((look) => look.steps),
+    stepsGuard(
+      told(
+        'steps',
+        { gone: lostSteps(without, withRules) },
+        has((look) => look.steps),
+      ),
+      without,
     ),
   ]
 }
@@ -204,6 +209,17 @@ function pictureGuard(changed: 'aside' | null | readonly number[]): GuardResult 
   }
 }
 
+/** With those steps named that would hold nothing, since they fail by themselves. */
+function stepsGuard(result: GuardResult, without: readonly GuardLook[]): GuardResult {
+  const failing = (look: GuardLook) =>
+    look.steps.filter(({ outcome }) => outcome === 'failed').map(({ name, why }) => withWhy(name, why))
+  const [first, ...others] = without.map(failing)
+  const anyway = (first ?? []).filter((entry) => others.every((list) => list.includes(entry)))
+  return anyway.length === 0 ? result : { ...result, anyway: anyway.slice(0, MOST_TOLD) }
+}
+
+const withWhy = (name: string, why: string | undefined) => (why === undefined ? name : `${name}: ${why}`)
+
 /** Steps that could be done and can't be any more, and what they no longer bring to hand. */
 function lostSteps(without: readonly GuardLook[], withRules: readonly GuardLook[]): string[] {
   const done = (look: GuardLook) => look.steps.filter(({ outcome }) => outcome === 'done').map(({ name }) => name)
@@ -218,5 +234,7 @@ function lostSteps(without: readonly GuardLook[], withRules: readonly GuardLook[
   const missing = gone(without.map(brought), withRules.map(brought)).filter(
     (entry) => !undone.some((name) => entry.startsWith(`${name} → `)),
   )
-  return [...undone, ...missing]
+  const whyOf = (name: string) =>
+    withRules.flatMap(({ steps }) => steps.find((step) => step.name === name)?.why ?? [])[0]
+  return [...undone.map((name) => withWhy(name, whyOf(name))), ...missing]
 }

@@ -1,15 +1,26 @@
-/** One thing that a visitor does on a page. `at` is a CSS selector; the first element in sight that matches is meant. */
+/**
+ * One thing that a visitor does on a page. `at` is a CSS selector, or names a control as people do, `role=button[name="Send"]`
+ * by WAI-ARIA; the first element in sight that matches is meant.
+ */
 export type StepAction =
   | { do: 'scroll' }
   | { do: 'click'; at: string }
   | { do: 'type'; at: string; text: string }
+  /** Takes the entry of a list that is called so. */
+  | { do: 'choose'; at: string; text: string }
+  /** Presses Enter in a field. */
+  | { do: 'press'; at: string }
   /** Types into every empty field of a form, and sends nothing. */
   | { do: 'fill'; at: string }
+  /** Nothing is done; the step fails where it is not seen, with that text in it where one is named. */
+  | { do: 'expect'; at: string; text?: string }
 
 /** A recorded action, or several in a row, on pages of one kind; on all pages where no kind is named. */
 export interface Step {
   name: string
   kind?: string
+  /** It sends a form, and so is taken in rehearsals only. */
+  sends?: boolean
   actions: StepAction[]
 }
 
@@ -42,6 +53,9 @@ export const DEFAULT_STEPS: readonly Step[] = [
     ],
   },
 ]
+
+/** Steps that may be taken again and again on the live site. */
+export const sendingNothing = (steps: readonly Step[]): Step[] => steps.filter(({ sends }) => !sends)
 
 export const stepsFor = (kind: string, steps: readonly Step[] = DEFAULT_STEPS): Step[] =>
   steps.filter((step) => step.kind === undefined || step.kind === kind)

@@ -22,6 +22,7 @@ import { parseApart } from '../parse/parse-apart.js'
 import { lookForGuards, reachableControls } from './look-for-guards.js'
 import { pageSession } from './page-session.js'
 import { readPageFigures } from './page-figures.js'
+import { addHeadersOnward } from './onward-headers.js'
 import { QuietWatch } from './quiet.js'
 import { hurryProcessor, slowProcessor } from './look-through.js'
 import type { ReadingOrder } from './reading-order.js'
@@ -192,8 +193,10 @@ export class PageReader {
               newQuietWatch: (ms) => (this.quiet = new QuietWatch(() => this.underWay(), ms)),
               quietSince: endedAt,
               ...(seen && {
-                onStepped: async (name: string, outcome: StepRecord['outcome']) =>
-                  void stepped.push({ name, outcome, controls: await reachableControls(session) }),
+                onStepped: async (name: string, outcome: StepRecord['outcome'], why?: string) => {
+                  const controls = await reachableControls(session)
+                  stepped.push({ name, outcome, ...(why !== undefined && { why }), controls })
+                },
               }),
             },
             useOf,
@@ -276,7 +279,12 @@ export class PageReader {
     }
     try {
       await watch.goOn()
-      const taking = takeSteps({ ...tools, page, onScrolled }, order.steps!)
+      if (order.onward) await addHeadersOnward(await page.context().newCDPSession(page), order.onward)
+      const goBack = async () => {
+        await page.goto(order.url, { waitUntil: 'load', timeout: this.limits.loadMs })
+        await this.quiet.wait(this.limits.quietWaitMs)
+      }
+      const taking = takeSteps({ ...tools, page, onScrolled, ...(order.onward && { goBack }) }, order.steps!)
       steps = await withinTime(STEPS_AT_MOST_MS, taking, 'The steps took too long.')
       const coverage = await watch.takeCoverage()
       const all = [...requests, ...steps.flatMap((step) => step.requests)]

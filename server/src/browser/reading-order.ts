@@ -2,6 +2,7 @@ import type { GuardLook, RewritePlan, Step } from '@unvelt/core'
 import type { LensSettings } from '../lens/lens-settings.js'
 import type { Reach } from '../reach/reach.js'
 import type { Blocked } from './blocked.js'
+import type { HeaderOnward } from './onward-headers.js'
 import type { ReadingLimits } from './limits.js'
 import type { Picture } from './take-picture.js'
 
@@ -27,6 +28,8 @@ export interface ReadingOrder {
   untimed?: boolean
   /** What is done on the page after its timing; nothing without it. */
   steps?: readonly Step[]
+  /** Headers for what steps set off. With them, a step that leads away is followed by the next one, back on the page. */
+  onward?: HeaderOnward
   /** Hosts that it may not ask. */
   blocked?: Blocked
   /** Has Playwright's own recorder write a HAR file of the same load, to hold against the reading. */

@@ -14,6 +14,7 @@ const QUIET_AFTER_TYPING_MS = 500
 /** One action may take this long, and what it sets off may go on as long again. */
 const ACTION_MS = 3_000
 const QUIET_AT_MOST_MS = 4_000
+const LOOK_AGAIN_MS = 100
 const MOST_FIELDS = 30
 
 export interface StepTools {
@@ -26,7 +27,9 @@ export interface StepTools {
   /** Called once the page has been scrolled through, before anything on it is touched. */
   onScrolled(): Promise<void>
   /** Called after each step, once all is quiet again. */
-  onStepped?(name: string, outcome: StepRecord['outcome']): Promise<void>
+  onStepped?(name: string, outcome: StepRecord['outcome'], why?: string): Promise<void>
+  /** Goes back to the page where a step has led away from it; without it nothing more is done then. */
+  goBack?(): Promise<void>
 }
 
 /** Does on the page what a visitor would, and keeps apart what each step brings. Stops where a step leads to another page. */
@@ -38,13 +41,21 @@ export async function takeSteps(tools: StepTools, steps: readonly Step[]): Promi
   if (left > 0) await new Promise((resolve) => setTimeout(resolve, left))
   records.push({ name: BY_ITSELF, outcome: 'done', requests: await takeRequests() })
   const here = page.url()
-  for (const step of steps) {
+  for (const [n, step] of steps.entries()) {
     const typing = step.actions.some((action) => action.do === 'type')
     const quiet = tools.newQuietWatch(typing ? QUIET_AFTER_TYPING_MS : QUIET_MS)
     let outcome: StepRecord['outcome'] = 'done'
     let why: string | undefined
     try {
-      for (const action of step.actions) if (!(await act(page, action))) outcome = 'not there'
+      for (const [place, action] of step.actions.entries()) {
+        // What an action sets off may bring what the next one is for.
+        const patience = place === 0 ? 0 : PATIENCE_MS
+        if (await act(page, action, patience)) continue
+        outcome = 'not there'
+        // A page without the thing has nothing to be done on; one that lost it on the way has failed.
+        if (place > 0) throw new Error(`${nameOf(action)} is not there`)
+        break
+      }
     } catch (error) {
       outcome = 'failed'
       why = (error as Error).message.split('\n')[0]!.slice(0, 200)
@@ -53,41 +64,77 @@ export async function takeSteps(tools: StepTools, steps: readonly Step[]): Promi
     if (outcome !== 'not there') await quiet.wait(QUIET_AT_MOST_MS)
     records.push({ name: step.name, outcome, ...(why !== undefined && { why }), requests: await takeRequests() })
     if (step.actions.some((action) => action.do === 'scroll')) await tools.onScrolled()
-    await tools.onStepped?.(step.name, outcome)
-    if (page.url() !== here) break
+    await tools.onStepped?.(step.name, outcome, why)
+    if (page.url() === here) continue
+    if (!tools.goBack || n === steps.length - 1) break
+    await tools.goBack()
+    await takeRequests()
   }
   return records
 }
 
-async function act(page: Page, action: StepAction): Promise<boolean> {
+/** Waited for, after something was done: an answer may come from the site first. */
+const PATIENCE_MS = 4_000
+
+/** What an action is for, as it is told to somebody. */
+const nameOf = (action: StepAction) => ('at' in action ? action.at : 'the page')
+
+async function act(page: Page, action: StepAction, patience: number): Promise<boolean> {
+  const find = (at: string) => inSight(page.locator(at), patience)
   switch (action.do) {
     case 'scroll':
       await withinTime(ACTION_MS, page.evaluate(scrollThrough), 'The page did not scroll in time.')
       return true
     case 'click': {
-      const target = await inSight(page.locator(action.at))
+      const target = await find(action.at)
       await target?.click({ timeout: ACTION_MS, noWaitAfter: true })
       return target !== null
     }
     case 'type': {
-      const target = await inSight(page.locator(action.at))
-      await target?.click({ timeout: ACTION_MS })
-      await target?.pressSequentially(action.text, { delay: 30, timeout: ACTION_MS })
+      const target = await find(action.at)
+      if (!target) return false
+      if (FILLED_AT_ONCE.has((await target.getAttribute('type')) ?? '')) await target.fill(action.text)
+      else {
+        await target.click({ timeout: ACTION_MS })
+        await target.fill('', { timeout: ACTION_MS })
+        await target.pressSequentially(action.text, { delay: 30, timeout: ACTION_MS })
+      }
       return target !== null
     }
     case 'fill': {
-      const form = await inSight(page.locator(action.at))
+      const form = await find(action.at)
       if (form) await fill(form)
       return form !== null
+    }
+    case 'choose': {
+      const list = await find(action.at)
+      await list?.selectOption({ label: action.text }, { timeout: ACTION_MS })
+      return list !== null
+    }
+    case 'press': {
+      const field = await find(action.at)
+      await field?.press('Enter', { timeout: ACTION_MS, noWaitAfter: true })
+      return field !== null
+    }
+    case 'expect': {
+      const { at, text } = action
+      const all = text === undefined ? page.locator(at) : page.locator(at).filter({ hasText: text })
+      // What is expected may well be on its way, also where nothing was done before.
+      if (await inSight(all, PATIENCE_MS)) return true
+      throw new Error(text === undefined ? `${at} is not seen` : `“${text}” is not seen in ${at}`)
     }
   }
 }
 
-/** The first of those that match which a visitor can see. */
-async function inSight(all: Locator): Promise<Locator | null> {
-  const count = Math.min(await all.count(), 20)
-  for (let n = 0; n < count; n++) if (await all.nth(n).isVisible()) return all.nth(n)
-  return null
+/** The first of those that match which a visitor can see, at once or within a time. */
+async function inSight(all: Locator, patience: number): Promise<Locator | null> {
+  const until = performance.now() + patience
+  for (;;) {
+    const count = Math.min(await all.count(), 20)
+    for (let n = 0; n < count; n++) if (await all.nth(n).isVisible()) return all.nth(n)
+    if (performance.now() >= until) return null
+    await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))
+  }
 }
 
 async function fill(form: Locator): Promise<void> {
@@ -104,6 +151,9 @@ async function fill(form: Locator): Promise<void> {
     else await field.fill(SAMPLES[type] ?? 'Oak', { timeout: ACTION_MS })
   }
 }
+
+/** Fields that browsers give a way of their own to be filled. */
+const FILLED_AT_ONCE = new Set(['date', 'time', 'month', 'week', 'datetime-local', 'range', 'color'])
 
 const SAMPLES: Record<string, string> = {
   email: 'visitor@example.test',

@@ -3,6 +3,7 @@ import type { Sequelize } from 'sequelize'
 import * as durableJobs from './migrations/0019-durable-jobs.js'
 import * as predictionGroups from './migrations/0020-prediction-groups.js'
 import * as rehearsals from './migrations/0021-rehearsals.js'
+import * as stepTrials from './migrations/0022-step-trials.js'
 import * as removedLenses from './migrations/0018-removed-lenses.js'
 import * as steps from './migrations/0017-steps.js'
 import * as actionsAndTasks from './migrations/0016-actions-and-tasks.js'
@@ -44,6 +45,7 @@ const MIGRATIONS = {
   '0019-durable-jobs': durableJobs,
   '0020-prediction-groups': predictionGroups,
   '0021-rehearsals': rehearsals,
+  '0022-step-trials': stepTrials,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -6,7 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { ServerReading } from '@unvelt/core'
+import type { ServerReading, Step, StepRecord } from '@unvelt/core'
 
 /** The figures of one reading that are compared; null where the browser reported none. */
 export interface WithoutFigures {
@@ -30,6 +30,9 @@ export interface TriedAction {
   traceIds: string[]
 }
 
+/** How one step went. */
+export type TakenStep = Pick<StepRecord, 'name' | 'outcome' | 'why'>
+
 /** What is asked for, and what has been taken of it so far, by kind. */
 export interface OnDemandKinds {
   /** A page asked for many times without a browser. */
@@ -41,6 +44,8 @@ export interface OnDemandKinds {
   }
   /** The actions of a site, each tried several times. */
   actions: { wish: { times: number }; taken: TriedAction[] }
+  /** Steps that are played on a page of the live site, time by time. */
+  steps: { wish: { path: string; device: 'desk' | 'handset'; times: number; steps: Step[] }; taken: TakenStep[][] }
 }
 
 export type OnDemandKind = keyof OnDemandKinds
@@ -49,6 +54,7 @@ const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
   server: [],
   without: { with: [], without: [] },
   actions: [],
+  steps: [],
 }
 
 /** Something that is read because somebody asked for just that. */

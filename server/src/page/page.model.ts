@@ -62,4 +62,11 @@ export const pageView = ({ id, path, title, kind, area, signedIn, modified, view
   modified,
   views: importedViews ?? views,
 })
+/** Finds the page at an address; of one that nobody has listed only its path is known, and that it is in nobody's back office. */
+export function pageFinder(pages: readonly RulePage[]): (url: URL) => RulePage {
+  const known = new Map(pages.map(({ path, kind, area }) => [path, { path, kind, area }]))
+  return ({ pathname, search }) =>
+    known.get(pathname + search) ?? known.get(pathname) ?? { path: pathname, kind: '', area: 'public' }
+}
+
 export const rulePage = ({ path, kind, area }: PageRow): RulePage => ({ path, kind, area })

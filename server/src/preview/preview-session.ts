@@ -1,6 +1,6 @@
 import { planRewrite, resolve, withFoundPayers, type RewritePlan, type Rule, type RulePage } from '@unvelt/core'
 import type { Preview, PreviewDevice, PreviewVisitor } from '@unvelt/contract'
-import { PageRow, rulePage } from '../page/page.model.js'
+import { pageFinder, PageRow } from '../page/page.model.js'
 import { patternsOf } from '../pattern/pattern.model.js'
 import { reachOf } from '../reach/reach.js'
 import { DraftRow } from '../rule/draft.model.js'
@@ -126,9 +126,7 @@ export class PreviewSession {
   private async pageAt(url: URL): Promise<RulePage> {
     const { siteId } = this.wish
     const whole = url.pathname + url.search
-    const rows = await PageRow.findAll({ where: { siteId, path: [...new Set([whole, url.pathname])] } })
-    const found = rows.find(({ path }) => path === whole) ?? rows[0]
-    return found ? rulePage(found) : { path: url.pathname, kind: '', area: 'public' }
+    return pageFinder(await PageRow.findAll({ where: { siteId, path: [...new Set([whole, url.pathname])] } }))(url)
   }
 
   /** Under which name the site keeps the rules; kept anew where they have changed, or for long. */

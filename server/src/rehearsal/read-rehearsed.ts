@@ -8,6 +8,7 @@ import {
   type GuardLook,
   type Reading,
   type Rule,
+  type RulePage,
   type Visit,
 } from '@unvelt/core'
 import type { ReadingOrder } from '../browser/reading-order.js'
@@ -39,6 +40,10 @@ export interface Subject {
   /** The rules as they would be live. */
   rules: readonly Rule[]
   liveVersion: number
+  /** Whether the site takes back a form that is sent as a trial. */
+  hasTrials: boolean
+  /** The page at an address of the site; of one that nobody has listed only its path is known. */
+  pageAt(url: URL): RulePage
 }
 
 export const visitOf = ({ settings: { device, visitor } }: Pick<LensRow, 'settings'>): Visit => ({
@@ -81,6 +86,7 @@ export async function readRehearsed(
           // What is pressed in the back office, or by somebody who has signed in, may change the site.
           ...(mayTouch && {
             steps: stepsFor(page.kind, site.steps ?? undefined),
+            onward: (at: URL, method: string) => onward(subject, under, at, method),
             onPicture: (picture: Picture) => void (taken.picture = picture),
           }),
         }
@@ -102,8 +108,21 @@ export async function readRehearsed(
 
 const effectsOn = ({ rules, page, lens }: Subject) => resolve(rules, rulePage(page), visitOf(lens))
 
-const planOf = (subject: Subject, at: URL) =>
-  planRewrite({ effects: effectsOn(subject), sources: subject.sources, pageUrl: at.href })
+/** On a page that a step leads to other rules hold than on the one it was on. */
+const planOf = ({ rules, lens, sources, pageAt }: Subject, at: URL) =>
+  planRewrite({ effects: resolve(rules, pageAt(at), visitOf(lens)), sources, pageUrl: at.href })
+
+/** What a step sends is taken back by the site where it can do so; the next page is made under the same rules. */
+function onward(
+  { site, key, hasTrials }: Subject,
+  rules: MeasuringWish['rules'],
+  at: URL,
+  method: string,
+): string | null {
+  if (key === null || at.origin !== new URL(site.address).origin) return null
+  const trial = method === 'POST' && hasTrials ? 'visitor' : undefined
+  return measuringHeader(at, key, { rules, cache: 'bypass', trial }, Date.now() / 1000)
+}
 
 /** What is asked for all the same of what is to go whole. */
 function stayedOf(subject: Subject, reading: Reading): string[] {

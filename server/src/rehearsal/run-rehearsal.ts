@@ -3,7 +3,7 @@ import type { Sequelize } from 'sequelize'
 import { MAY_FLICKER, withFoundPayers } from '@unvelt/core'
 import { tellRehearsal } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
-import { PageRow } from '../page/page.model.js'
+import { pageFinder, PageRow } from '../page/page.model.js'
 import { patternsOf } from '../pattern/pattern.model.js'
 import type { Hold } from '../queue/job.js'
 import { ownTrouble } from '../queue/own-trouble.js'
@@ -25,7 +25,7 @@ import { RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
 
 const AT_A_TIME = 4
 
-type Common = Pick<Subject, 'site' | 'key' | 'sources' | 'rules' | 'liveVersion'>
+type Common = Pick<Subject, 'site' | 'key' | 'sources' | 'rules' | 'liveVersion' | 'hasTrials' | 'pageAt'>
 
 /** Reads the pages of a rehearsal, several side by side where no times are told, from where it was broken off. */
 export async function runRehearsal(tools: WorkerTools, { id }: RehearseJob, hold: Hold): Promise<void> {
@@ -62,7 +62,11 @@ export async function runRehearsal(tools: WorkerTools, { id }: RehearseJob, hold
 async function commonOf(tools: WorkerTools, row: RehearsalRow): Promise<Common> {
   const site = (await SiteRow.findByPk(row.siteId))!
   const rules = mergeRules(row.liveRules, row.drafts)
-  const [addOns, patterns] = await Promise.all([evidentAddOns(site.id), patternsOf(site.id)])
+  const [addOns, patterns, pages] = await Promise.all([
+    evidentAddOns(site.id),
+    patternsOf(site.id),
+    PageRow.findAll({ where: { siteId: site.id }, attributes: ['path', 'kind', 'area'] }),
+  ])
   return {
     site,
     key: site.connectorKey === null ? null : open(site.connectorKey, tools.secret),
@@ -72,6 +76,8 @@ async function commonOf(tools: WorkerTools, row: RehearsalRow): Promise<Common> 
     ),
     rules,
     liveVersion: row.liveVersion,
+    hasTrials: site.connector?.measuring?.trials === true,
+    pageAt: pageFinder(pages),
   }
 }
 

@@ -41,17 +41,25 @@ export class StepService {
     const taken = new Set([BY_ITSELF, ...steps.map((step) => step.name)])
     let given = wanted
     for (let n = 2; taken.has(given); n++) given = `${wanted} ${n}`
-    return this.change(site, [...steps, { name: given, kind: kind ?? null, actions: read.actions }])
+    const { actions, sends } = read
+    return this.change(site, [...steps, { name: given, kind: kind ?? null, ...(sends && { sends }), actions }])
   }
 }
 
-const view = ({ name, kind, actions }: Step): SiteStep => ({ name, kind: kind ?? null, actions: [...actions] })
+const view = ({ name, kind, sends, actions }: Step): SiteStep => ({
+  name,
+  kind: kind ?? null,
+  ...(sends && { sends }),
+  actions: [...actions],
+})
 
-const stepOf = ({ name, kind, actions }: SiteStep): Step => ({
+export const stepOf = ({ name, kind, sends, actions }: SiteStep): Step => ({
   name,
   ...(kind && { kind }),
+  ...(sends && { sends }),
   actions: actions.map(({ do: does, at = '', text = '' }): StepAction => {
     if (does === 'scroll') return { do: does }
-    return does === 'type' ? { do: does, at, text } : { do: does, at }
+    if (does === 'expect') return { do: does, at, ...(text !== '' && { text }) }
+    return does === 'type' || does === 'choose' ? { do: does, at, text } : { do: does, at }
   }),
 })

@@ -1,5 +1,5 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
-import { stepsFor, type ElementWriter, type Reading } from '@unvelt/core'
+import { sendingNothing, stepsFor, type ElementWriter, type Reading } from '@unvelt/core'
 import type { ReadingOrder } from '../browser/reading-order.js'
 import type { Picture } from '../browser/take-picture.js'
 import { withoutSiteName } from '../from-outside/site-name.js'
@@ -162,7 +162,7 @@ async function take(
         first &&
         page.area === 'public' &&
         lens.settings.visitor.kind === 'signed-out' && {
-          steps: stepsFor(page.kind, site.steps ?? undefined),
+          steps: sendingNothing(stepsFor(page.kind, site.steps ?? undefined)),
           onPicture: (picture: Picture) => void (taken.picture = picture),
           // Nothing is timed any more, and the steps wait a good deal.
           ...(asksMarks && {
