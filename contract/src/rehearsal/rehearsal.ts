@@ -43,6 +43,8 @@ export class GuardView {
   @IsString({ each: true }) gone: string[]
   /** What came with the drafts. */
   @IsString({ each: true }) came: string[]
+  /** Steps that fail without the drafts as well. */
+  @IsOptional() @IsString({ each: true }) anyway?: string[]
   /** How much differs, of pictures and shifts: a share of 1, or the layout shift. */
   @IsOptional() @IsNumber() size?: number
   @IsOptional() @ValidateNested() @Type(() => AcceptedDifference) accepted: AcceptedDifference | null

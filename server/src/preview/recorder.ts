@@ -104,6 +104,9 @@ function record({ to, name: message }: { to: string; name: string }): void {
     target instanceof Element
       ? (target.closest('a[href],button,summary,input,select,textarea,label,[role=button],[role=menuitem],[role=tab],[role=link],[aria-expanded]') ?? target)
       : null // prettier-ignore
+  /** Whether the form around something changes what the site has. */
+  const isSent = (element: Element) =>
+    ((element as HTMLButtonElement).formMethod || (element as HTMLButtonElement).form?.method || '') === 'post'
   const isText = (element: Element) =>
     element.localName === 'textarea' ||
     (element.localName === 'input' && !/^(checkbox|radio|submit|button|image|reset|file|hidden|range|color)$/i.test((element as HTMLInputElement).type)) // prettier-ignore
@@ -118,7 +121,10 @@ function record({ to, name: message }: { to: string; name: string }): void {
         event.stopImmediatePropagation()
         const seen = roleOf(direct) ? direct : (direct.closest('a[href],button') ?? direct)
         const text = clean(seen.textContent)
-        tell({ do: 'expect', at: placeOf(seen), ...(text && text.length < 100 && { text }) })
+        const at = placeOf(seen)
+        // What it is called by says it already.
+        const isSaid = at.includes(`[name=${quoted(text)}]`)
+        tell({ do: 'expect', at, ...(text && !isSaid && text.length < 100 && { text }) })
         expects = false
         document.documentElement.style.cursor = ''
         return
@@ -126,7 +132,8 @@ function record({ to, name: message }: { to: string; name: string }): void {
       const element = pressed(event.target)
       // A press into a field says nothing until something is typed; a label's own press comes again as its field's.
       if (!element || isText(element) || element.localName === 'select' || element.localName === 'label') return
-      tell({ do: 'click', at: placeOf(element) })
+      const isSubmit = /^(submit|image)$/.test((element as HTMLButtonElement).type ?? '')
+      tell({ do: 'click', at: placeOf(element), sends: isSubmit && isSent(element) })
     },
     true,
   )
@@ -155,7 +162,7 @@ function record({ to, name: message }: { to: string; name: string }): void {
       const value = (element as HTMLInputElement).value
       if ((element as HTMLInputElement).type !== 'password' && value !== '')
         tell({ do: 'type', at: placeOf(element), text: value.slice(0, 500) })
-      tell({ do: 'press', at: placeOf(element) })
+      tell({ do: 'press', at: placeOf(element), sends: isSent(element) })
     },
     true,
   )

@@ -15,6 +15,7 @@ interface DetailProps {
 /** One page of a rehearsal: what guards found, how it looks on either side, and what it loads. */
 export function RehearsedPageDetail({ siteId, rehearsal, page, each }: DetailProps) {
   const failing = page.guards.filter(({ outcome }) => outcome === 'fails')
+  const anyway = page.guards.flatMap((guard) => guard.anyway ?? [])
   return (
     <section
       aria-label={`${page.title}, ${page.lens}`}
@@ -42,6 +43,11 @@ export function RehearsedPageDetail({ siteId, rehearsal, page, each }: DetailPro
               />
             ))}
           </ul>
+        )}
+        {anyway.length > 0 && (
+          <p className="mt-2 text-[13.5px] text-soft">
+            Without the drafts it fails as well, so they are not to blame: {anyway.join('; ')}
+          </p>
         )}
         <div className="mt-3">
           <RehearsedFigures page={page} />

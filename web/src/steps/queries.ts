@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { SiteStep, SiteSteps, StepRecording } from '@unvelt/contract'
+import type { SiteStep, SiteSteps, StepRecording, StepTrial, StepTrialRequest } from '@unvelt/contract'
 import { call } from '../api/client.js'
 import { keys } from '../api/queries.js'
 
@@ -21,4 +21,27 @@ export function useChangeSteps(site: number) {
     },
     onSuccess: (steps) => client.setQueryData(stepsKey(site), steps),
   })
+}
+
+const trialsKey = (site: number) => [...keys.site(site), 'step-trials']
+const LOOK_AGAIN_MS = 700
+
+export function useTrySteps(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (wish: StepTrialRequest) => call<StepTrial>('POST', `/sites/${site}/step-trials`, wish),
+    onSuccess: (trial) => client.setQueryData<StepTrial[]>(trialsKey(site), (old = []) => [trial, ...old]),
+  })
+}
+
+/** One trial, followed to its end; undefined before there is one. */
+export function useStepTrial(site: number, id: number | null): StepTrial | undefined {
+  const { data } = useQuery({
+    queryKey: trialsKey(site),
+    queryFn: () => call<StepTrial[]>('GET', `/sites/${site}/step-trials`),
+    enabled: id !== null,
+    refetchInterval: ({ state }) =>
+      state.data?.some((trial) => trial.id === id && trial.state === 'waiting') ? LOOK_AGAIN_MS : false,
+  })
+  return data?.find((trial) => trial.id === id)
 }

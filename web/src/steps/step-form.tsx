@@ -1,14 +1,17 @@
 import { X } from 'lucide-react'
+import type { ReactNode } from 'react'
 import { useFieldArray, useForm, useWatch } from 'react-hook-form'
 import type { SiteStep } from '@unvelt/contract'
 import { Button } from '../parts/button.js'
 import { Choice } from '../parts/choice.js'
 import { Field } from '../parts/field.js'
+import { Tick } from '../parts/tick.js'
 import { DOES, selectorProblem } from './step-words.js'
 
 interface Values {
   name: string
   kind: string
+  sends: boolean
   actions: { do: SiteStep['actions'][number]['do']; at: string; text: string }[]
 }
 
@@ -19,31 +22,43 @@ interface Props {
   kinds: readonly string[]
   onSave(step: SiteStep): void
   onClose(): void
+  /** Stands before the buttons, with the step as it is written now. */
+  trial?: (step: SiteStep) => ReactNode
 }
 
+const TEXTS: Partial<Record<Values['actions'][number]['do'], { label: string; hint: string }>> = {
+  type: { label: 'Text', hint: '' },
+  choose: { label: 'Entry', hint: 'As it stands in the list' },
+  expect: { label: 'With the text', hint: 'Empty: that it is seen is enough' },
+}
+
+/** What is written, as a step. */
+const stepOf = ({ name = '', kind, sends, actions }: Values): SiteStep => ({
+  name: name.trim(),
+  kind: kind || null,
+  ...(sends && { sends }),
+  actions: actions.map(({ do: does, at = '', text = '' }) => ({
+    do: does,
+    ...(does !== 'scroll' && { at: at.trim() }),
+    ...(does in TEXTS && !(does === 'expect' && text === '') && { text }),
+  })),
+})
+
 /** Makes a step, or changes one. */
-export function StepForm({ step, taken, kinds, onSave, onClose }: Props) {
+export function StepForm({ step, taken, kinds, onSave, onClose, trial }: Props) {
   const form = useForm<Values>({
     defaultValues: {
       name: step.name,
       kind: step.kind ?? '',
+      sends: step.sends ?? false,
       actions: step.actions.map(({ do: does, at = '', text = '' }) => ({ do: does, at, text })),
     },
   })
   const actions = useFieldArray({ control: form.control, name: 'actions' })
-  const now = useWatch({ control: form.control, name: 'actions' })
+  const written = useWatch({ control: form.control }) as Values
+  const now = written.actions
   const { errors } = form.formState
-  const save = form.handleSubmit(({ name, kind, actions }) =>
-    onSave({
-      name: name.trim(),
-      kind: kind || null,
-      actions: actions.map(({ do: does, at, text }) => ({
-        do: does,
-        ...(does !== 'scroll' && { at: at.trim() }),
-        ...(does === 'type' && { text }),
-      })),
-    }),
-  )
+  const save = form.handleSubmit((values) => onSave(stepOf(values)))
   return (
     <form
       noValidate
@@ -81,16 +96,20 @@ export function StepForm({ step, taken, kinds, onSave, onClose }: Props) {
               ) : (
                 <Field
                   label="On"
-                  hint="A CSS selector; the first in sight is meant"
+                  {...(n === 0 && { hint: 'A CSS selector, or role=button[name="Send"]' })}
                   error={errors.actions?.[n]?.at}
                   field={form.register(`actions.${n}.at`, { validate: selectorProblem, shouldUnregister: true })}
                 />
               )}
-              {does === 'type' ? (
+              {does in TEXTS ? (
                 <Field
-                  label="Text"
+                  label={TEXTS[does]!.label}
+                  hint={TEXTS[does]!.hint}
                   error={errors.actions?.[n]?.text}
-                  field={form.register(`actions.${n}.text`, { required: 'Say what is typed.', shouldUnregister: true })}
+                  field={form.register(`actions.${n}.text`, {
+                    required: does === 'expect' ? false : 'Say what it is.',
+                    shouldUnregister: true,
+                  })}
                 />
               ) : (
                 <span />
@@ -113,9 +132,18 @@ export function StepForm({ step, taken, kinds, onSave, onClose }: Props) {
           </Button>
         </div>
       </fieldset>
-      <p className="text-[13px] text-soft">
-        It is really done on the live site, signed out, at each sweep: nothing here should send a form or buy anything.
-      </p>
+      <Tick
+        label="It sends a form"
+        hint="Then it is taken in rehearsals only. A site with trials takes back what was sent; any other one really gets it."
+        field={form.register('sends')}
+      />
+      {!written.sends && (
+        <p className="text-[13px] text-soft">
+          It is really done on the live site, signed out, at each sweep: nothing here should send a form or buy
+          anything.
+        </p>
+      )}
+      {trial?.(stepOf(written))}
       <div className="flex gap-2">
         <Button weight="main" type="submit">
           Save the step
