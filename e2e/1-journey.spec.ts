@@ -138,7 +138,7 @@ test('what was put live is taken back', async ({ page }) => {
   await sweepEnds(page)
   await page.getByRole('link', { name: 'Rules' }).click()
   await expect(page.getByText('Version 2 is live with 0 rules.')).toBeVisible()
-  await expect(page.getByText('Nothing is unloaded anywhere.')).toBeVisible()
+  await expect(page.getByText('No rule is live, and none is drafted.')).toBeVisible()
 })
 
 test('a rectangle is selected and drafted by keyboard, and thrown away again', async ({ page }) => {

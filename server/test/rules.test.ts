@@ -125,17 +125,72 @@ describe('putting live', () => {
     })
   })
 
+  it('a live rule goes by a draft, and what is live is saved and taken in as a file', async () => {
+    await endSweeps()
+    const [live] = (await t.call('GET', `${site}/rules`)).body.versions[0].rules
+    expect(live).toMatchObject({ addon: 'enquiry-form', made: expect.stringMatching(/^\d{4}-\d\d-\d\d$/) })
+    const going = { addon: 'enquiry-form', effect: 'skip', place: onAbout, removed: true }
+    const elsewhere = { ...going, place: { level: 'page', path: '/contact' } }
+    const refused = await t.call('POST', `${site}/drafts`, { rules: [elsewhere] })
+    expect(refused).toMatchObject({ status: 422, body: { title: 'No rule on just this is live.' } })
+    const drafted = await t.call('POST', `${site}/drafts`, { rules: [going] })
+    expect(drafted.body.rules).toMatchObject([{ addon: 'enquiry-form', removed: true }])
+    const changed = await t.call('PATCH', `${site}/drafts/${drafted.body.rules[0].id}`, { effect: 'hold' })
+    expect(changed.status).toBe(409)
+    const file = async (query: string) =>
+      (await fetch(`${await t.app.getUrl()}/api${site}/rules/file${query}`)).json() as Promise<{ rules: object[] }>
+    expect((await file('?with=drafts')).rules).toEqual([])
+    const kept = await file('')
+    expect(kept).toMatchObject({ format: 'unvelt-rules/1', rules: [{ addon: 'enquiry-form', place: onAbout }] })
+
+    const { body } = await apply()
+    expect(body).toMatchObject({ state: 'live', what: 'Enquiry Form no longer not run on /about' })
+    expect(await fetchAsVisitor('/about')).toContain('enquiry-form.js')
+    await endSweeps()
+
+    const strange = { ...kept, rules: [...kept.rules, { id: 'x', addon: 'nobody', effect: 'skip', place: onAbout }] }
+    const whole = await t.call('POST', `${site}/drafts/file`, { file: strange })
+    expect(whole).toMatchObject({ status: 422, body: { errors: [{ field: 'rules/1/addon' }] } })
+    expect((await t.call('GET', `${site}/drafts`)).body.rules).toEqual([])
+    const part = await t.call('POST', `${site}/drafts/file`, { file: strange, partly: true })
+    expect(part.body.rules).toMatchObject([{ addon: 'enquiry-form', place: onAbout }])
+    const broken = await t.call('POST', `${site}/drafts/file`, {
+      file: { format: 'unvelt-rules/1', rules: [{ id: 'x' }] },
+    })
+    expect(broken.status).toBe(422)
+    expect(broken.body.title).toMatch('/rules/0/')
+    expect((await apply()).body.state).toBe('live')
+    await endSweeps()
+  })
+
+  it('a rule that was to hold until a day that is over is found, and can go', async () => {
+    await t.call('POST', `${site}/drafts`, {
+      rules: [{ addon: 'ribbon-share', effect: 'skip', place: onAbout, expires: '2020-02-29' }],
+    })
+    const findings = (await t.call('GET', `${site}/rules/findings`)).body
+    expect(findings).toContainEqual(
+      expect.objectContaining({
+        kind: 'expired',
+        about: '2020-02-29',
+        wayOut: expect.objectContaining({ do: 'remove' }),
+      }),
+    )
+    const wrong = { addon: 'ribbon-share', effect: 'skip', place: onAbout, expires: '2021-02-29' }
+    expect((await t.call('POST', `${site}/drafts`, { rules: [wrong] })).status).toBe(422)
+    await t.call('DELETE', `${site}/drafts`)
+  })
+
   it('adds to what is live, and taking back restores it as a new version', async () => {
     await draft('pass-it-on', 'leave-out', { level: 'kind', kind: 'event' })
-    expect((await apply()).body.toVersion).toBe(2)
+    expect((await apply()).body.toVersion).toBe(4)
     await endSweeps()
     expect((await t.call('GET', `${site}/rules`)).body.versions[0].rules).toHaveLength(2)
     // The stopper names the file, so that no script can bring it back.
     expect(await fetchAsVisitor('/events/seed-swap')).not.toContain('src="/add-ons/pass-it-on/pass-it-on.js')
-    expect((await apply('take-back/1')).body.toVersion).toBe(3)
+    expect((await apply('take-back/3')).body.toVersion).toBe(5)
     expect(await fetchAsVisitor('/events/seed-swap')).toContain('src="/add-ons/pass-it-on/pass-it-on.js')
     expect((await t.call('GET', `${site}/rules`)).body.versions[0]).toMatchObject({
-      version: 3,
+      version: 5,
       rules: [{ addon: 'enquiry-form' }],
     })
   })

@@ -4,6 +4,7 @@ import {
   ArrayMaxSize,
   ArrayMinSize,
   IsArray,
+  IsBoolean,
   IsDateString,
   IsIn,
   IsInt,
@@ -11,6 +12,7 @@ import {
   IsOptional,
   IsString,
   Length,
+  Matches,
   MaxLength,
   ValidateNested,
 } from 'class-validator'
@@ -40,6 +42,13 @@ export class RuleInput {
   /** For which visits; all without. */
   @IsOptional() @ValidateNested() @Type(() => RuleCondition) condition?: RuleCondition
   @IsOptional() @IsString() @MaxLength(2000) note?: string
+  @IsOptional() @IsString() @MaxLength(200) author?: string
+  /** The last day on which it is meant to hold, `2026-11-29`. */
+  @IsOptional()
+  @Matches(/^\d{4}-\d\d-\d\d$/, { message: 'expires: expected a day, such as 2026-11-29' })
+  expires?: string
+  /** The live rule on just this is to go; all else of it says which is meant. */
+  @IsOptional() @IsBoolean() removed?: boolean
 }
 
 export class RuleInputs {
@@ -77,6 +86,19 @@ export class RuleView {
   @IsObject() place: Place
   @IsOptional() @ValidateNested() @Type(() => RuleCondition) condition?: RuleCondition
   @IsOptional() @IsString() note?: string
+  @IsOptional() @IsString() author?: string
+  /** The day on which it was drafted, and the last one on which it is meant to hold. */
+  @IsOptional() @IsString() made?: string
+  @IsOptional() @IsString() expires?: string
+  /** A draft by which a live rule goes. */
+  @IsOptional() @IsBoolean() removed?: boolean
+}
+
+/** A rule file (`unvelt-rules/1`), to become drafts. */
+export class RuleFileInput {
+  @IsObject() file: object
+  /** Takes what fits, and leaves out what does not. */
+  @IsOptional() @IsBoolean() partly?: boolean
 }
 
 export class PageSaving {

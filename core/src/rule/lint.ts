@@ -12,6 +12,7 @@ export const LINT_KINDS = [
   'needed',
   'unmeant',
   'outdated',
+  'expired',
   'in-use',
   'still-arrives',
 ] as const
@@ -53,8 +54,10 @@ export interface LintKnown {
   files?: Record<string, string[]>
   /** Add-on → its version now. */
   versions?: Record<string, string>
-  /** Rule → the version of its add-on when it was written. */
+  /** Rule → the version of its add-on when it was written; what the rules themselves say without it. */
   writtenFor?: Record<string, string>
+  /** The day that it is, `2026-11-29`. */
+  today?: string
   /** Path → add-ons that were seen in use there. */
   inUse?: ReadonlyMap<string, ReadonlySet<string>>
   /** Path → add-ons of which something came when the page was read last, with these rules live. */
@@ -110,6 +113,8 @@ class Linter {
       this.nowhere(rule)
       this.unmeant(rule)
       this.outdated(rule)
+      if (this.known.today !== undefined && rule.expires !== undefined && rule.expires < this.known.today)
+        this.add('expired', [rule.id], this.partsOf(rule), { do: 'remove', rules: [rule.id] }, rule.expires)
       const by = this.hiddenBy.get(rule.id)
       if (by !== undefined && this.matched.has(rule.id) && !this.decided.has(rule.id))
         this.add('hidden', [rule.id, by], this.partsOf(rule), { do: 'remove', rules: [rule.id] })
@@ -249,7 +254,7 @@ class Linter {
   }
 
   private outdated(rule: Rule): void {
-    const written = own(this.known.writtenFor ?? {}, rule.id)
+    const written = own(this.known.writtenFor ?? {}, rule.id) ?? rule.madeFor
     const version = own(this.known.versions ?? {}, rule.addon)
     if (written === undefined || version === undefined || written === version) return
     const about = `written for ${written}, now ${version}`

@@ -65,6 +65,11 @@ function parseRule(value: unknown, at: string, problems: RuleProblem[]): Rule | 
   text('file', true)
   text('setting', true)
   text('note', true)
+  text('author', true)
+  text('madeFor', true)
+  for (const key of ['made', 'expires'])
+    if (value[key] !== undefined && !isDay(value[key]))
+      problems.push({ at: `${at}/${key}`, expected: 'a day, such as 2026-11-29' })
   if (!EFFECTS.includes(value.effect as Effect))
     problems.push({ at: `${at}/effect`, expected: `one of ${EFFECTS.join(', ')}` })
   if (value.until !== undefined && (value.effect !== 'hold' || !HOLD_UNTIL.includes(value.until as HoldUntil)))
@@ -88,6 +93,10 @@ function parseRule(value: unknown, at: string, problems: RuleProblem[]): Rule | 
     place,
     condition,
     note,
+    author,
+    made,
+    madeFor,
+    expires,
   } = value as unknown as Rule
   return {
     id,
@@ -102,6 +111,10 @@ function parseRule(value: unknown, at: string, problems: RuleProblem[]): Rule | 
     place,
     ...(condition !== undefined && { condition }),
     ...(note !== undefined && { note }),
+    ...(author !== undefined && { author }),
+    ...(made !== undefined && { made }),
+    ...(madeFor !== undefined && { madeFor }),
+    ...(expires !== undefined && { expires }),
   }
 }
 
@@ -164,7 +177,8 @@ function checkCondition(value: unknown, at: string, problems: RuleProblem[]): vo
     problems.push({ at: `${at}/visitor`, expected: 'signed-out or signed-in' })
 }
 
-const RULE_KEYS = 'id addon feature file setting effect until order value place condition note'.split(' ')
+const RULE_KEYS =
+  'id addon feature file setting effect until order value place condition note author made madeFor expires'.split(' ')
 const PLACE_KEYS = new Map([
   ['everywhere', []],
   ['area', ['area']],
@@ -173,6 +187,13 @@ const PLACE_KEYS = new Map([
   ['set', ['paths']],
   ['page', ['path']],
 ])
+
+/** A day of the calendar that there is (ISO 8601). */
+export function isDay(value: unknown): value is string {
+  if (typeof value !== 'string' || !/^\d{4}-\d\d-\d\d$/.test(value)) return false
+  const day = new Date(`${value}T00:00:00Z`)
+  return !Number.isNaN(day.getTime()) && day.toISOString().startsWith(value)
+}
 
 /** What is misspelt says something else than was meant, so it is refused and not passed over. */
 function onlyKnown(value: object, keys: readonly string[], at: string, problems: RuleProblem[]): void {

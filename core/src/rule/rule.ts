@@ -49,6 +49,12 @@ export interface Rule {
   condition?: Condition
   /** Why it is there. */
   note?: string
+  /** Who drafted it, when (a day, `2026-11-29`), and for which version of its add-on. */
+  author?: string
+  made?: string
+  madeFor?: string
+  /** The last day on which it is meant to hold. It goes on holding until somebody removes it; that it should go is told. */
+  expires?: string
 }
 
 /** A page as rules see it. */

@@ -2,7 +2,11 @@ import { HttpException } from '@nestjs/common'
 
 /** A refusal that the interface shows: a sentence, and the fields it is about. */
 export class ProblemError extends HttpException {
-  constructor(status: number, title: string, errors: { field: string; message: string }[] = []) {
+  constructor(
+    status: number,
+    title: string,
+    readonly errors: { field: string; message: string }[] = [],
+  ) {
     super({ type: 'about:blank', status, title, ...(errors.length > 0 && { errors }) }, status)
   }
 }

@@ -6,13 +6,13 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { Rule } from '@unvelt/core'
+import type { DraftRule } from './merge-rules.js'
 
 /** A rule being written, not yet live. */
 export class DraftRow extends Model<InferAttributes<DraftRow>, InferCreationAttributes<DraftRow>> {
   declare id: string
   declare siteId: number
-  declare rule: Rule
+  declare rule: DraftRule
   declare createdAt: CreationOptional<Date>
 }
 

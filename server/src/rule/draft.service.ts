@@ -1,14 +1,15 @@
 import { randomUUID } from 'node:crypto'
 import { Inject, Injectable } from '@nestjs/common'
 import { Op, Sequelize } from 'sequelize'
-import { NOT_ADDONS, parseRuleFile, RULES_FORMAT, type Rule } from '@unvelt/core'
+import { NOT_ADDONS, parseRuleFile, RULES_FORMAT } from '@unvelt/core'
 import type { DraftChange, Drafts, RuleInput } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import type { SiteRow } from '../site/site.model.js'
 import { effectsOf } from '../site/site-effects.js'
 import { DraftRow } from './draft.model.js'
-import { sameSubject } from './merge-rules.js'
+import { LiveRulesService } from './live-rules.service.js'
+import { sameSubject, type DraftRule } from './merge-rules.js'
 import { PredictionService } from './prediction.service.js'
 import { part, ruleViews } from './rule-view.js'
 
@@ -21,9 +22,10 @@ export class DraftService {
   constructor(
     @Inject(Sequelize) private readonly sequelize: Sequelize,
     private readonly prediction: PredictionService,
+    private readonly live: LiveRulesService,
   ) {}
 
-  async rules(siteId: number): Promise<Rule[]> {
+  async rules(siteId: number): Promise<DraftRule[]> {
     return (await DraftRow.findAll({ where: { siteId }, order: ['createdAt', 'id'] })).map((row) => row.rule)
   }
 
@@ -48,13 +50,16 @@ export class DraftService {
 
   async change(site: SiteRow, id: string, { effect, until, order }: DraftChange): Promise<void> {
     const row = await this.find(site.id, id)
-    const { addon, place, condition, note, value } = row.rule
+    if (row.rule.removed) throw new ProblemError(409, 'By this draft a live rule goes; there is no effect to change.')
+    const { addon, place, condition, note, author, expires, value } = row.rule
     const changed: RuleInput = { addon, ...part(row.rule), place, effect }
     if (effect === 'set' && value !== undefined) changed.value = value
     if (until) changed.until = until
     if (order) changed.order = order
     if (condition) changed.condition = condition
     if (note !== undefined) changed.note = note
+    if (author !== undefined) changed.author = author
+    if (expires !== undefined) changed.expires = expires
     const [rule] = await this.check(site, [changed])
     await row.update({ rule: { ...rule!, id } })
   }
@@ -68,21 +73,29 @@ export class DraftService {
   }
 
   /** Rules as drafts would hold them, checked against what the site has and can do. */
-  async check(site: SiteRow, inputs: RuleInput[]): Promise<Rule[]> {
+  async check(site: SiteRow, inputs: RuleInput[]): Promise<DraftRule[]> {
+    const known = new Map((await AddOnRow.findAll({ where: { siteId: site.id } })).map((row) => [row.slug, row]))
+    const today = new Date().toISOString().slice(0, 10)
     const parsed = parseRuleFile({
       format: RULES_FORMAT,
-      rules: inputs.map(({ addon, feature, file, setting, effect, until, order, value, place, condition, note }) => ({
-        id: randomUUID(),
-        addon,
-        ...part({ feature, file, setting } as RuleInput),
-        effect,
-        ...(value !== undefined && { value }),
-        ...(until && { until }),
-        ...(order && { order }),
-        place,
-        ...(condition && { condition: { ...condition } }),
-        ...(note !== undefined && { note }),
-      })),
+      rules: inputs.map(
+        ({ addon, feature, file, setting, effect, until, order, value, place, condition, ...more }) => ({
+          id: randomUUID(),
+          addon,
+          ...part({ feature, file, setting } as RuleInput),
+          effect,
+          ...(value !== undefined && { value }),
+          ...(until && { until }),
+          ...(order && { order }),
+          place,
+          ...(condition && { condition: { ...condition } }),
+          ...(more.note !== undefined && { note: more.note }),
+          ...(more.author !== undefined && { author: more.author }),
+          made: today,
+          ...(known.get(addon)?.version && { madeFor: known.get(addon)!.version }),
+          ...(more.expires !== undefined && { expires: more.expires }),
+        }),
+      ),
     })
     if ('problems' in parsed) {
       const errors = parsed.problems.map(({ at, expected }) => ({
@@ -91,10 +104,14 @@ export class DraftService {
       }))
       throw new ProblemError(422, 'The rules are not as expected.', errors)
     }
-    const known = new Map((await AddOnRow.findAll({ where: { siteId: site.id } })).map((row) => [row.slug, row]))
-    const errors = parsed.file.rules.flatMap(({ addon, feature, effect }, index) => {
+    const live = inputs.some(({ removed }) => removed) ? (await this.live.current(site.id)).rules : []
+    const errors = parsed.file.rules.flatMap((rule, index) => {
+      const { addon, feature, effect } = rule
       const row = known.get(addon)
       const field = `rules/${index}`
+      // Whatever is live can go, also what the site could not be given any more.
+      if (inputs[index]!.removed)
+        return live.some((one) => sameSubject(one, rule)) ? [] : [{ field, message: 'No rule on just this is live.' }]
       // The site itself obeys rules only on what it knows; a rewriter takes away what can be told apart by its address.
       if (site.connector && row?.source !== 'connector')
         return [
@@ -112,7 +129,35 @@ export class DraftService {
       return []
     })
     if (errors.length > 0) throw new ProblemError(422, errors[0]!.message, errors)
-    return parsed.file.rules
+    return parsed.file.rules.map((rule, index) => (inputs[index]!.removed ? { ...rule, removed: true } : rule))
+  }
+
+  /**
+   * Takes the rules of a file in as drafts: all of them or none, or those that fit.
+   * @throws ProblemError with the path of each that does not fit, and why.
+   */
+  async addFile(site: SiteRow, file: unknown, partly: boolean): Promise<void> {
+    const parsed = parseRuleFile(file)
+    if ('problems' in parsed) {
+      const errors = parsed.problems.map(({ at, expected }) => ({
+        field: at.slice(1),
+        message: `Expected ${expected}.`,
+      }))
+      const [first] = parsed.problems as [(typeof parsed.problems)[0]]
+      const message = `The file can’t be read at ${first.at || 'its beginning'}: expected ${first.expected}. Nothing was taken in.`
+      throw new ProblemError(422, message, errors)
+    }
+    const inputs = parsed.file.rules.map(({ id: _, made: __, madeFor: ___, ...rule }): RuleInput => rule)
+    if (inputs.length === 0) throw new ProblemError(422, 'The file has no rules in it.')
+    try {
+      return await this.add(site, inputs)
+    } catch (error) {
+      if (!partly || !(error instanceof ProblemError)) throw error
+      const bad = new Set(error.errors.map(({ field }) => Number(/^rules\/(\d+)/.exec(field)?.[1])))
+      const fit = inputs.filter((_, index) => !bad.has(index))
+      if (fit.length === 0) throw error
+      await this.add(site, fit)
+    }
   }
 
   private async find(siteId: number, id: string): Promise<DraftRow> {

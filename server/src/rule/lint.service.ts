@@ -58,6 +58,7 @@ export class LintService {
       { replacements: { siteId }, type: QueryTypes.SELECT },
     )
     return {
+      today: new Date().toISOString().slice(0, 10),
       pages: pages.map(rulePage),
       needs: Object.fromEntries(addOns.map(({ slug, needs }) => [slug, needs])),
       files: Object.fromEntries(

@@ -18,9 +18,15 @@ function placeKey(place: Place): string {
   return JSON.stringify(place.level === 'set' ? [place.level, [...place.paths].sort()] : Object.entries(place).sort())
 }
 
+/** A draft: a rule to be, or a live one that is to go. */
+export interface DraftRule extends Rule {
+  removed?: true
+}
+
 /** The live rules with the drafts on top. */
-export function mergeRules(live: readonly Rule[], drafts: readonly Rule[]): Rule[] {
-  return [...live.filter((rule) => !drafts.some((draft) => sameSubject(rule, draft))), ...drafts]
+export function mergeRules(live: readonly Rule[], drafts: readonly DraftRule[]): Rule[] {
+  const drafted = new Set(drafts.map(subject))
+  return [...live.filter((rule) => !drafted.has(subject(rule))), ...drafts.filter(({ removed }) => !removed)]
 }
 
 /** The pages that at least one of the rules is about. */

@@ -1,10 +1,14 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post } from '@nestjs/common'
-import { DraftChange, Drafts, LiveRules, Prediction, RuleFinding, RuleInputs } from '@unvelt/contract'
+import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Query, Res } from '@nestjs/common'
+import { ApiResponse } from '@nestjs/swagger'
+import type { Response } from 'express'
+import { RULES_FORMAT } from '@unvelt/core'
+import { DraftChange, Drafts, LiveRules, Prediction, RuleFileInput, RuleFinding, RuleInputs } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
 import { DraftService } from './draft.service.js'
 import { LintService } from './lint.service.js'
 import { LiveRulesService } from './live-rules.service.js'
+import { mergeRules } from './merge-rules.js'
 import { PredictionService } from './prediction.service.js'
 import { IdPipe } from '../problem/id.pipe.js'
 
@@ -30,6 +34,18 @@ export class RuleController {
   @Answers(Drafts)
   async add(@Param('site', IdPipe) siteId: number, @Body() { rules }: RuleInputs): Promise<Drafts> {
     await this.drafts.add(await this.sites.get(siteId), rules)
+    return this.drafts.view(siteId)
+  }
+
+  /** Takes a rule file in as drafts. */
+  @Post('drafts/file')
+  @HttpCode(200)
+  @Answers(Drafts)
+  async addFile(
+    @Param('site', IdPipe) siteId: number,
+    @Body() { file, partly = false }: RuleFileInput,
+  ): Promise<Drafts> {
+    await this.drafts.addFile(await this.sites.get(siteId), file, partly)
     return this.drafts.view(siteId)
   }
 
@@ -66,6 +82,23 @@ export class RuleController {
   async predict(@Param('site', IdPipe) siteId: number, @Body() { rules }: RuleInputs): Promise<Prediction> {
     const site = await this.sites.get(siteId)
     return this.predictions.predict(siteId, await this.drafts.check(site, rules))
+  }
+
+  /** The rules as a file (`unvelt-rules/1`): those that are live, or as they would be with the drafts. */
+  @Get('rules/file')
+  @ApiResponse({ status: 200, description: 'A rule file, by contract/schemas/rules.schema.json' })
+  async file(
+    @Param('site', IdPipe) siteId: number,
+    @Query('with') what: string | undefined,
+    @Res() response: Response,
+  ): Promise<void> {
+    await this.sites.get(siteId)
+    const { rules: live } = await this.live.current(siteId)
+    const rules = what === 'drafts' ? mergeRules(live, await this.drafts.rules(siteId)) : live
+    response
+      .attachment(`rules-${siteId}.json`)
+      .type('application/json')
+      .send(`${JSON.stringify({ format: RULES_FORMAT, rules }, null, 2)}\n`)
   }
 
   /** What is wrong with the rules as they would be with the drafts live. */

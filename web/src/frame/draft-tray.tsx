@@ -75,7 +75,7 @@ export function DraftTray({ site }: { site: Site }) {
         <div className="ml-auto flex items-center gap-2">
           <Link
             to={`/sites/${site.id}/preview${firstTouched ? `?path=${encodeURIComponent(firstTouched)}` : ''}`}
-            className="text-verdigris hover:underline"
+            className="mr-2 text-verdigris hover:underline"
           >
             Look for yourself
           </Link>

@@ -5,7 +5,7 @@ import { useDrafts } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
-import { conditionWords, effectWords, placeWords, subjectWords } from '../rules/words.js'
+import { conditionWords, doingWords, placeWords, subjectWords } from '../rules/words.js'
 
 interface DraftSwitchesProps {
   siteId: number
@@ -57,7 +57,7 @@ export function DraftSwitches({ siteId, preview, isPending, onChange }: DraftSwi
               <span className={off.has(rule.id) ? 'text-soft' : ''}>
                 <b className="font-semibold">{subjectWords(rule)}</b>
                 <span className="block text-[13px] text-soft">
-                  {effectWords(rule)} {[placeWords(rule.place), conditionWords(rule)].filter(Boolean).join(', ')}
+                  {doingWords(rule)} {[placeWords(rule.place), conditionWords(rule)].filter(Boolean).join(', ')}
                 </span>
               </span>
               <Switch.Root

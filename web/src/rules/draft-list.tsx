@@ -2,7 +2,7 @@ import { X } from 'lucide-react'
 import { toast } from 'sonner'
 import type { RuleView, Site } from '@unvelt/contract'
 import { useAddOns, useChangeDrafts } from '../api/queries.js'
-import { choiceKey, conditionWords, effectChoices, effectWords, placeWords, subjectWords } from './words.js'
+import { choiceKey, conditionWords, doingWords, effectChoices, effectWords, placeWords, subjectWords } from './words.js'
 
 /** What a feature's switch can be, or what the site can do to the whole add-on. */
 const canBe = (effect: string, { feature, file }: RuleView, canSkip: boolean) =>
@@ -27,21 +27,25 @@ export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
               <b className="font-semibold">{subjectWords(rule)}</b>{' '}
               {[placeWords(rule.place), conditionWords(rule)].filter(Boolean).join(', ')}
             </span>
-            <select
-              aria-label={`Effect on ${rule.addonName}`}
-              className="border border-line bg-paper px-2 py-1"
-              value={choiceKey(rule)}
-              onChange={(event) => {
-                const to = choices.find((choice) => choiceKey(choice) === event.target.value)
-                if (to) change.mutate({ do: 'change', id: rule.id, to }, { onError })
-              }}
-            >
-              {choices.map((choice) => (
-                <option key={choiceKey(choice)} value={choiceKey(choice)}>
-                  {effectWords(choice)}
-                </option>
-              ))}
-            </select>
+            {rule.removed ? (
+              <span className="text-soft">{doingWords(rule)}</span>
+            ) : (
+              <select
+                aria-label={`Effect on ${rule.addonName}`}
+                className="border border-line bg-paper px-2 py-1"
+                value={choiceKey(rule)}
+                onChange={(event) => {
+                  const to = choices.find((choice) => choiceKey(choice) === event.target.value)
+                  if (to) change.mutate({ do: 'change', id: rule.id, to }, { onError })
+                }}
+              >
+                {choices.map((choice) => (
+                  <option key={choiceKey(choice)} value={choiceKey(choice)}>
+                    {effectWords(choice)}
+                  </option>
+                ))}
+              </select>
+            )}
             <button
               type="button"
               aria-label={`Withdraw the draft on ${rule.addonName}`}

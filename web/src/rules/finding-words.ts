@@ -33,6 +33,8 @@ export function findingWords({ kind, rules, pageCount, about }: RuleFinding): st
       return `${said(first)} also holds in the back office, where nobody may have meant it.`
     case 'outdated':
       return `${said(first)} was written for another version of the add-on; now it is ${about ?? 'newer'}.`
+    case 'expired':
+      return `${said(first)} was to hold until ${about ?? 'a day that is over'}.`
     case 'in-use':
       return `${said(first)}, though it was seen in use on ${on}.`
     case 'still-arrives':

@@ -5,6 +5,7 @@ import { useChangeDrafts, useFindings } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { findingWords } from './finding-words.js'
+import { inputOf } from './rule-rows.js'
 import { useDraft } from './use-draft.js'
 import { subjectWords } from './words.js'
 
@@ -101,13 +102,18 @@ function WaysOut({ siteId, finding: { wayOut, rules, pageCount } }: { siteId: nu
     )
   }
   if (wayOut.do === 'remove' || wayOut.do === 'choose') {
-    const drafts = rules.filter(({ rule, state }) => state === 'draft' && wayOut.rules.includes(rule.id))
-    if (drafts.length > 0)
+    const some = rules.filter(({ rule }) => wayOut.rules.includes(rule.id) && !rule.removed)
+    if (some.length > 0)
       return (
         <span className="flex gap-2">
-          {drafts.map(({ rule }) => (
-            <Button key={rule.id} disabled={change.isPending} onClick={() => withdraw(rule.id)}>
-              Withdraw {drafts.length > 1 ? subjectWords(rule) : 'the draft'}
+          {some.map(({ rule, state }) => (
+            <Button
+              key={rule.id}
+              disabled={change.isPending || draft.isPending}
+              onClick={() => (state === 'draft' ? withdraw(rule.id) : draft.add([{ ...inputOf(rule), removed: true }]))}
+            >
+              {state === 'draft' ? 'Withdraw' : 'Draft that it goes:'}{' '}
+              {some.length > 1 ? subjectWords(rule) : state === 'draft' ? 'the draft' : subjectWords(rule)}
             </Button>
           ))}
         </span>

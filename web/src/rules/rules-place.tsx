@@ -1,18 +1,22 @@
+import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
-import type { RuleVersion, RuleView } from '@unvelt/contract'
+import type { LiveRules, RuleVersion, Site } from '@unvelt/contract'
 import { useApplyRules, useUnderWay } from '../api/deployments.js'
-import { useLiveRules, useSweeps } from '../api/queries.js'
+import { useDrafts, useLiveRules, useSweeps } from '../api/queries.js'
 import { dateTime, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
-import { Failed, Loading, Notice } from '../parts/notice.js'
+import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { RehearsalsList } from '../rehearsal/rehearsals-list.js'
 import { AtSiteNotice } from './at-site-notice.js'
 import { Findings } from './findings.js'
 import { ChangesList } from './changes-list.js'
-import { conditionWords, effectWords, placeWords, subjectWords } from './words.js'
+import { PageRules } from './page-rules.js'
+import { RuleBook } from './rule-book.js'
+import { asLive, ruleRows } from './rule-rows.js'
+import { VersionChanges } from './version-changes.js'
 
 /** What is live at the site, and every version that was. */
 export function RulesPlace() {
@@ -20,61 +24,46 @@ export function RulesPlace() {
   const rules = useLiveRules(site.id)
   if (rules.isPending) return <Loading what="the rules" />
   if (rules.isError) return <Failed error={rules.error} retry={() => void rules.refetch()} />
-  const { version, versions } = rules.data
-  const current = versions[0]
-  if (!current)
-    return (
-      <div className="h-full overflow-auto">
-        <AtSiteNotice site={site} />
-        <Findings siteId={site.id} />
-        <Notice title="No rule has been put live">
-          Select cells in the{' '}
-          <Link to={`/sites/${site.id}/ledger`} className="text-verdigris underline underline-offset-2">
-            ledger
-          </Link>
-          , leave something out, and put the drafts live. What is live then stands here and can be taken back.
-        </Notice>
-        <RehearsalsList siteId={site.id} />
-        <ChangesList siteId={site.id} />
-      </div>
-    )
+  return <Rules site={site} live={rules.data} />
+}
+
+function Rules({ site, live: { version, versions } }: { site: Site; live: LiveRules }) {
+  const { data: drafts, isPending, isError, error, refetch } = useDrafts(site.id)
+  const live = versions[0]?.rules
+  const rows = useMemo(() => ruleRows(live ?? [], drafts?.rules ?? []), [live, drafts])
   return (
     <div className="h-full overflow-auto">
       <PlaceHead title="Rules">
-        Version {version} is live with {plural(current.rules.length, 'rule')}.
+        {versions.length === 0
+          ? 'No rule has been put live yet. '
+          : `Version ${version} is live with ${plural(live!.length, 'rule')}. `}
+        {drafts && drafts.rules.length > 0 && `${plural(drafts.rules.length, 'draft')} would change that.`}
       </PlaceHead>
       <AtSiteNotice site={site} />
       <Findings siteId={site.id} />
-      <h2 className="px-4 pt-4 pb-2 text-[17px]">Live</h2>
-      <RuleTable rules={current.rules} />
+      {isPending && <Loading what="the drafts" />}
+      {isError && <Failed error={error} retry={() => void refetch()} />}
+      {drafts && <RuleBook site={site} rows={rows} />}
+      {rows.length > 0 && <PageRules site={site} rules={asLive(rows)} />}
       <RehearsalsList siteId={site.id} />
-      <h2 className="px-4 pt-6 pb-2 text-[17px]">Versions</h2>
-      <ol>
-        {versions.map((entry, index) => (
-          <Version key={entry.version} siteId={site.id} entry={entry} before={versions[index + 1]} live={index === 0} />
-        ))}
-      </ol>
+      {versions.length > 0 && (
+        <>
+          <h2 className="px-4 pt-6 pb-2 text-[17px]">Versions</h2>
+          <ol aria-label="Versions">
+            {versions.map((entry, index) => (
+              <Version
+                key={entry.version}
+                siteId={site.id}
+                entry={entry}
+                before={versions[index + 1]}
+                live={index === 0}
+              />
+            ))}
+          </ol>
+        </>
+      )}
       <ChangesList siteId={site.id} />
     </div>
-  )
-}
-
-function RuleTable({ rules }: { rules: RuleView[] }) {
-  if (rules.length === 0) return <p className="px-4 py-3 text-soft">Nothing is unloaded anywhere.</p>
-  return (
-    <table aria-label="Live rules" className="w-full border-t border-line/60">
-      <tbody>
-        {rules.map((rule) => (
-          <tr key={rule.id} className="border-b border-line/60">
-            <td className="py-1.5 pl-4 font-semibold">{subjectWords(rule)}</td>
-            <td>{effectWords(rule)}</td>
-            <td className="pr-4 text-soft">
-              {[placeWords(rule.place), conditionWords(rule)].filter(Boolean).join(', ')}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
   )
 }
 
@@ -105,6 +94,7 @@ function Version({ siteId, entry, before, live }: VersionProps) {
           {dateTime(entry.putAt)} · {plural(entry.rules.length, 'rule')}
           {live && ' · live'}
         </span>
+        <VersionChanges rules={entry.rules} before={before?.rules ?? []} />
       </span>
       {entry.proofId !== null && (
         <Link to={`/sites/${siteId}/proof/${entry.proofId}`} className="text-verdigris hover:underline">

@@ -1,11 +1,15 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { toast } from 'sonner'
-import type { Drafts, RuleInput, RuleView } from '@unvelt/contract'
+import type { Drafts, RuleInput } from '@unvelt/contract'
 import { call } from '../api/client.js'
 import { draftsChanged, keys } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { didThis } from '../undo/undo.js'
+import { inputOf } from './rule-rows.js'
+
+/** The server takes no more in one go. */
+const MOST_AT_ONCE = 2_000
 
 /** Drafts rules in a way that can be taken back: the drafts are then as they were before. */
 export function useDraft(site: number) {
@@ -21,7 +25,7 @@ export function useDraft(site: number) {
     if (before && before.rules.length > 0) now = await call<Drafts>('POST', path, { rules: before.rules.map(inputOf) })
     await show(now)
   }
-  const remembering = async (what: string, change: () => Promise<Drafts>) => {
+  const remembering = async (what: string, change: () => Promise<Drafts>, throws = false) => {
     const before = client.getQueryData<Drafts>(keys.drafts(site))
     setPending(true)
     try {
@@ -30,6 +34,7 @@ export function useDraft(site: number) {
       didThis(what, () => restore(before))
       void show(now)
     } catch (error) {
+      if (throws) throw error
       toast.error((error as Error).message)
     } finally {
       setPending(false)
@@ -39,14 +44,18 @@ export function useDraft(site: number) {
     isPending,
     add: (rules: RuleInput[]) =>
       void remembering(`${plural(rules.length, 'rule')} drafted`, () => call<Drafts>('POST', path, { rules })),
+    /** Withdraws some drafts and adds others, as one thing to be taken back. */
+    replace: (rules: RuleInput[], withdrawn: string[], what: string) =>
+      remembering(what, async () => {
+        let now = null
+        for (const id of withdrawn) now = await call<Drafts>('DELETE', `${path}/${id}`)
+        for (let n = 0; n < rules.length; n += MOST_AT_ONCE)
+          now = await call<Drafts>('POST', path, { rules: rules.slice(n, n + MOST_AT_ONCE) })
+        return now ?? call<Drafts>('GET', path)
+      }),
+    /** Takes a rule file in. @throws ApiError with what does not fit in it. */
+    takeIn: (file: object, partly: boolean, what: string) =>
+      remembering(what, () => call<Drafts>('POST', `${path}/file`, { file, partly }), true),
     clear: () => void remembering('All drafts were thrown away', () => call<Drafts>('DELETE', path)),
   }
-}
-
-/** What of a shown draft was put in by hand. */
-function inputOf(rule: RuleView): RuleInput {
-  const { addon, feature, file, setting, effect, until, order, value, place, condition, note } = rule
-  return JSON.parse(
-    JSON.stringify({ addon, feature, file, setting, effect, until, order, value, place, condition, note }),
-  ) as RuleInput
 }

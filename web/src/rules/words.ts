@@ -42,6 +42,10 @@ const ORDER_WORDS: Record<Order, string> = {
   end: 'moved to the end of the page',
 }
 
+/** What a rule does, or that it is to do so no longer. */
+export const doingWords = (rule: RuleView): string =>
+  rule.removed ? `no longer ${effectWords(rule)}` : effectWords(rule)
+
 /** What an effect does, said to the maintainer. */
 export function effectWords({ effect, until = 'idle', order = 'defer', value }: EffectChoice): string {
   if (effect === 'set') return `set to ${value}`

@@ -1,4 +1,5 @@
 import type { Effect, Rule } from '@unvelt/core'
+import type { DraftRule } from '../merge-rules.js'
 import { ruleViews } from '../rule-view.js'
 
 const DONE: Record<Effect, string> = {
@@ -16,7 +17,7 @@ const DONE: Record<Effect, string> = {
 const MOST_NAMED = 2
 
 /** The change in words: one rule says what it does, more are counted. */
-export async function describeChange(siteId: number, drafts: Rule[]): Promise<string> {
+export async function describeChange(siteId: number, drafts: DraftRule[]): Promise<string> {
   const [only, ...more] = await ruleViews(siteId, drafts)
   if (!only || more.length > 0) {
     const names = [...new Set((await ruleViews(siteId, drafts)).map(({ addonName }) => addonName))]
@@ -37,7 +38,8 @@ export async function describeChange(siteId: number, drafts: Rule[]): Promise<st
                 ? 'on all public pages'
                 : 'in the back office'
               : place.level
-  return [`${only.addonName} ${DONE[only.effect]} ${where}`, ...conditionWords(only.condition)].join(', ')
+  const done = only.removed ? `no longer ${DONE[only.effect]}` : DONE[only.effect]
+  return [`${only.addonName} ${done} ${where}`, ...conditionWords(only.condition)].join(', ')
 }
 
 const conditionWords = (condition: Rule['condition']): string[] => [

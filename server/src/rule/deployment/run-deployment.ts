@@ -13,6 +13,7 @@ import { open } from '../../site-http/secret-box.js'
 import { SiteRow } from '../../site/site.model.js'
 import { SweepService } from '../../sweep/sweep.service.js'
 import { DraftRow } from '../draft.model.js'
+import { sameSubject, type DraftRule } from '../merge-rules.js'
 import { keepVersion } from '../keep-version.js'
 import { checkPages } from './check-pages.js'
 import { changedAddOns, judge, notIn, pagesToCheck, sending, touchedPages } from './deployment-plan.js'
@@ -201,8 +202,10 @@ async function goLive(given: Case): Promise<void> {
   await tools.sequelize.transaction(async (transaction) => {
     await keepVersion(row, { version: row.toVersion!, rules: row.toRules, what: row.what }, transaction)
     const drafts = await DraftRow.findAll({ where: { siteId: row.siteId, id: row.draftIds }, transaction, lock: true })
-    // One that was changed meanwhile is a draft still.
-    const live = drafts.filter(({ rule }) => notIn([rule], row.toRules).length === 0)
+    // One that was changed meanwhile is a draft still; one by which a rule goes has done so where there is none on it.
+    const isDone = (rule: DraftRule) =>
+      rule.removed ? !row.toRules.some((one) => sameSubject(one, rule)) : notIn([rule], row.toRules).length === 0
+    const live = drafts.filter(({ rule }) => isDone(rule))
     await DraftRow.destroy({ where: { id: live.map(({ id }) => id) }, transaction })
     await row.update({ state: 'live' }, { transaction })
   })
