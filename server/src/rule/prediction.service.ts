@@ -96,9 +96,11 @@ export class PredictionService {
         for (const { payers } of pack.present(on)) tally.staying(unloading(payers, whole, dependencies).staying)
       for (const { id } of same) {
         // What only comes later, and what is said of single files, is worked out from the readings themselves.
-        if (effects.some((effect) => !UNLOADING.has(effect.effect) || effect.file !== undefined))
-          for (const [payer, url, because] of await addLater(result, saved.get(id)!, sweep, id, effects, dependencies))
-            tally.outOfReach(payer, url, because)
+        if (!effects.some((effect) => !UNLOADING.has(effect.effect) || effect.file !== undefined)) continue
+        const later = await this.later(sweep, id, effects, dependencies)
+        saved.set(id, { ...later.saved })
+        add(result.postponed, later.postponed)
+        for (const [payer, url, because] of later.outOfReach) tally.outOfReach(payer, url, because)
       }
       // What the rewriter puts into a page for it is the same on all of them.
       const { decodedBytes } = sumTolls(addedScripts(effects, sweep.sources, `http://${sweep.sources.ownHosts[0]}/`))
@@ -115,6 +117,25 @@ export class PredictionService {
   }
 
   private kept: { key: string; pack: PredictionPack } | null = null
+  /** What was worked out from readings, which are dear to unpack; of one state of one sweep. */
+  private readonly laterKnown = new Map<string, Later>()
+
+  private async later(
+    sweep: SweepRow,
+    pageId: number,
+    effects: readonly ResolvedEffect[],
+    dependencies: Dependencies,
+  ): Promise<Later> {
+    const key = `${sweep.id} ${pageId} ${effects.map(said).join(' ')}`
+    let known = this.laterKnown.get(key)
+    if (!known) {
+      known = await laterOf(sweep, pageId, effects, dependencies)
+      if (this.laterKnown.size >= MOST_KNOWN) this.laterKnown.clear()
+      this.laterKnown.set(key, known)
+    }
+    return known
+  }
+
   private readonly once = new Once()
 
   /** What the pages of a sweep are spared by whoever goes. Of pages read by an earlier version it is worked out now, and kept. */
@@ -126,6 +147,7 @@ export class PredictionService {
       if (groups) await storeGroups(this.sequelize, { sweepId: sweep.id, pageId: id }, groups)
     }
     const key = `${sweep.id} ${await groupsStamp(this.sequelize, sweep.id)} ${JSON.stringify(dependencies)}`
+    if (this.kept?.key !== key) this.laterKnown.clear()
     if (this.kept?.key !== key) this.kept = { key, pack: await predictionPack(this.sequelize, sweep.id, dependencies) }
     return this.kept.pack
   }
@@ -165,15 +187,22 @@ class Tally {
 
 const MOST_NAMED = 100
 
-/** Adds what a page only loads later, and what it is spared by that; each measure from the repeat that the ledger shows. */
-async function addLater(
-  result: Prediction,
-  saved: Record<string, number>,
+const MOST_KNOWN = 10_000
+
+interface Later {
+  saved: Record<string, number>
+  postponed: Record<string, number>
+  outOfReach: [payer: string, url: string, because: string][]
+}
+
+/** What a page only loads later, and what it is spared by that; each measure from the repeat that the ledger shows. */
+async function laterOf(
   sweep: SweepRow,
   pageId: number,
   effects: readonly ResolvedEffect[],
   dependencies: Dependencies,
-): Promise<[payer: string, url: string, because: string][]> {
+): Promise<Later> {
+  const later: Later = { saved: {}, postponed: {}, outOfReach: [] }
   const readings = await readingsOf(sweep.id, pageId, 'live')
   const attributions = readings.map((reading) => attribute(reading, sweep.sources))
   const charged = readings.map((reading, index) => tolls(reading, attributions[index]!))
@@ -181,15 +210,15 @@ async function addLater(
   const middle = middleRepeats(charged, areTimed(readings))
   for (const measure of MEASURES) {
     const { saved: spared, postponed, added } = predictions[middle[measure]]!
-    saved[measure] = sumTolls(spared)[measure] - sumTolls(added)[measure]
-    result.postponed[measure] = (result.postponed[measure] ?? 0) + sumTolls(postponed)[measure]
+    later.saved[measure] = sumTolls(spared)[measure] - sumTolls(added)[measure]
+    later.postponed[measure] = sumTolls(postponed)[measure]
   }
   // What whole add-ons leave behind is told by the groups already.
   const isNew = (payer: string) =>
     effects.some((each) => each.addon === payer && !(isWhole(each) && UNLOADING.has(each.effect)))
-  return predictions[middle.transferBytes]!.outOfReach.filter(({ payer }) => isNew(payer)).map(
-    ({ payer, url, because }) => [payer, url, because],
-  )
+  for (const { payer, url, because } of predictions[middle.transferBytes]!.outOfReach)
+    if (isNew(payer)) later.outOfReach.push([payer, url, because])
+  return later
 }
 
 /** What each page of a sweep costs now, in each measure. */

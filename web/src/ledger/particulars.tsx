@@ -13,6 +13,7 @@ import { KEYS } from './keys-help.js'
 import type { Acts } from './ledger-place.js'
 import { pickedFigures, type Picked } from './selection.js'
 import { isFound, isPageOwn, type Sheet } from './sheet.js'
+import { ShorterRules } from './shorter-rules.js'
 import { UseMark } from './use-mark.js'
 
 interface ParticularsProps {
@@ -77,6 +78,7 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
       ))}
       <OutOfReachList files={prediction.data?.outOfReach ?? []} named={named} />
       <Actions site={site} sheet={sheet} what={what} acts={acts} onAct={onAct} />
+      <ShorterRules site={site} plain={acts.leaveOut} />
       {payer && !isPageOwn(payer) && addOn && (
         <AddOnFacts site={site} sheet={sheet} addOn={addOn} what={what} named={named} />
       )}
