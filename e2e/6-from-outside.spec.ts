@@ -53,6 +53,36 @@ test('a site without a connector is found by its links, swept, and its code told
     await expect(page.getByRole('table', { name: 'Guards' }).getByRole('row')).toHaveCount(1 + 5 * 2)
     const figures = page.getByRole('table', { name: 'Predicted and measured' })
     await expect(figures.getByRole('row', { name: /^Requests .*−1\srequest\s−1\srequest$/ })).toBeVisible()
+
+    // The page as it would be, through the gate; a form on it that must go on working is recorded there.
+    await page.setViewportSize({ width: 1600, height: 900 })
+    const site = /sites\/(\d+)/.exec(page.url())![1]!
+    await page.goto(`/sites/${site}/preview?path=/about`)
+    const shown = page.frameLocator('iframe[title="The page as it would be"]')
+    await expect(shown.getByRole('heading', { name: 'About' })).toBeVisible()
+    plain.asked.length = 0
+    await page.getByRole('button', { name: 'Record steps' }).click()
+    await expect(page.getByRole('heading', { name: 'Recording' })).toBeVisible()
+    await shown.getByLabel('Your question').fill('Do otters sleep?')
+    await shown.getByRole('button', { name: 'Ask' }).click()
+    await expect(shown.getByRole('heading', { name: 'It has arrived' })).toBeVisible()
+    expect(times('/count.js')).toBe(0)
+    await page.getByRole('button', { name: 'Expect something' }).click()
+    await shown.getByRole('heading', { name: 'It has arrived' }).click()
+    await page.getByRole('button', { name: 'Stop' }).click()
+    const keep = page.getByRole('dialog', { name: 'Keep as a step' })
+    await keep.getByRole('textbox', { name: /^Name/ }).fill('ask')
+    await keep.getByRole('button', { name: 'Play it twice' }).click()
+    await expect(keep.getByRole('status')).toHaveText('It went through both times.', { timeout: 90_000 })
+    await keep.getByRole('button', { name: 'Save the step' }).click()
+    await page.getByRole('link', { name: /^Back to/ }).click()
+    const pages = (await (await page.request.get(`/api/sites/${site}/pages`)).json()) as { id: number; path: string }[]
+    const about = pages.find(({ path }) => path === '/about')!.id
+    plain.asked.length = 0
+    await page.request.post(`/api/sites/${site}/rehearsals`, { data: { pageIds: [about] } })
+    await expect(tray.getByRole('link', { name: /^Rehearsed: all guards hold/ })).toBeVisible({ timeout: 120_000 })
+    // Nothing takes it back here: it arrives at every reading, with the drafts and without.
+    expect(times('/ask')).toBe(6)
   } finally {
     await plain.stop()
   }

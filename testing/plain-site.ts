@@ -34,7 +34,10 @@ export async function plainSite(): Promise<PlainSite> {
       '/?view=2',
       'http://elsewhere.localhost/',
     ]),
-    '/about': page('About', ['/', '/sign-out', '/deep']),
+    '/about':
+      page('About', ['/', '/sign-out', '/deep']) +
+      '<form method="post" action="/ask"><label>Your question <input name="question"></label><button>Ask</button></form>',
+    '/asked': '<!doctype html><title>Asked – Millpond Society</title><h1>It has arrived</h1>',
     '/deep': page('Deep', []),
     '/news/ice': page('Ice', ['/news/otters']),
     '/news/otters': page('Otters', []),
@@ -61,6 +64,10 @@ export async function plainSite(): Promise<PlainSite> {
     const { pathname } = new URL(request.url!, 'http://plain.localhost')
     asked.push(pathname)
     const [type, body] = files[pathname] ?? ['text/html; charset=utf-8', pages()[pathname]]
+    if (request.method === 'POST') {
+      request.resume()
+      return response.writeHead(pathname === '/ask' ? 303 : 404, { location: '/asked' }).end()
+    }
     if (site.hasSitemap && pathname === '/sitemap.xml')
       return response.writeHead(200, { 'content-type': 'application/xml' })
         .end(`<urlset><url><loc>${address()}/about</loc><lastmod>2026-05-04</lastmod></url>
