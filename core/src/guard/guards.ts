@@ -1,9 +1,6 @@
 import { gone, isNew } from './steady.js'
 import type { Landmark, GuardLook } from './guard-look.js'
 
-/** What may fail by chance once: a script that came late, a line that was slow. */
-export const MAY_FLICKER: ReadonlySet<string> = new Set(['answer', 'errors', 'requests', 'shift', 'steps'])
-
 /** Guards that are always on, in the order in which they are told. */
 export const GUARDS = [
   'answer',
@@ -49,7 +46,7 @@ const CHANGED_PIXELS = 0.005
 /**
  * Compares what a page shows without rules and with them. What differs between the readings without rules is the page's own
  * doing and is held against nobody, so more than one of them should be given; and what the rules are blamed for must
- * show in more than half of the readings with them.
+ * show in all of the readings with them where something is missed, and in more than half where something came.
  * @param changed Shares of the picture's pixels that differ beyond what differs by itself, 0 to 1, one for each reading with
  *   rules; null where there is no picture, or none twice the same.
  */
@@ -148,7 +145,7 @@ function lostLandmarks(without: readonly GuardLook[], withRules: readonly GuardL
       return isElsewhere(places[0]!, now)
     })
     const bad = verdicts.filter((verdict) => verdict !== null)
-    if (2 * bad.length > verdicts.length) lost.push(`${key} ${bad[0]!}`)
+    if (bad.length > 0 && bad.length === verdicts.length) lost.push(`${key} ${bad[0]!}`)
   }
   return lost
 }

@@ -1,12 +1,11 @@
 /**
- * What is in every list of one side and is missing from more than half of the other's: what comes and goes by itself is not
- * missed.
+ * What is in every list of one side and in none of the other's: what comes and goes by itself is not missed.
  */
 export function gone(without: readonly (readonly string[])[], withRules: readonly (readonly string[])[]): string[] {
   const others = without.map((list) => new Set(list))
   const always = [...new Set(without[0] ?? [])].filter((entry) => others.every((list) => list.has(entry)))
-  const sets = withRules.map((list) => new Set(list))
-  return always.filter((entry) => 2 * sets.filter((set) => !set.has(entry)).length > sets.length)
+  const present = new Set(withRules.flat())
+  return withRules.length === 0 ? [] : always.filter((entry) => !present.has(entry))
 }
 
 /** What is in none of one side's lists and in more than half of the other's. */

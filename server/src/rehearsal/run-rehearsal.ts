@@ -1,6 +1,6 @@
 import pMap from 'p-map'
 import type { Sequelize } from 'sequelize'
-import { MAY_FLICKER, withFoundPayers } from '@unvelt/core'
+import { withFoundPayers } from '@unvelt/core'
 import { tellRehearsal } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { pageFinder, PageRow } from '../page/page.model.js'
@@ -20,7 +20,7 @@ import type { WorkerTools } from '../worker/worker-tools.js'
 import { judgePage } from './judge-page.js'
 import { keepPicture, type RehearsedPlace } from './picture-store.js'
 import { readRehearsed, type Subject } from './read-rehearsed.js'
-import { turnsOf } from './rehearsal-plan.js'
+import { AGAIN, turnsOf } from './rehearsal-plan.js'
 import { RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
 
 const AT_A_TIME = 4
@@ -128,7 +128,7 @@ async function rehearsePage(
   await tellRehearsal(sequelize, { siteId: row.siteId, rehearsalId: row.id })
 }
 
-/** What is to be read next of a page. Where something fails that may do so by chance, it is looked at once more. */
+/** What is to be read next of a page. As long as something fails that may do so by chance, it is looked at again. */
 async function nextTurn(
   sequelize: Sequelize,
   place: RehearsedPlace,
@@ -136,10 +136,11 @@ async function nextTurn(
   { readings }: RehearsalPageRow,
 ): Promise<{ side: 'without' | 'with'; looks: boolean } | undefined> {
   const turns = turnsOf(mode)
-  if (readings.length !== turns.length) return turns[readings.length]
+  if (readings.length < turns.length) return turns[readings.length]
+  const side = AGAIN[readings.length - turns.length]
+  if (!side) return undefined
   const { guards } = await judgePage(sequelize, place, readings)
-  const mayBeChance = guards.some(({ guard, outcome }) => outcome === 'fails' && MAY_FLICKER.has(guard))
-  return mayBeChance ? { side: 'with', looks: true } : undefined
+  return guards.some(({ outcome }) => outcome === 'fails') ? { side, looks: true } : undefined
 }
 
 /** The drafts as the site keeps them for a while; nothing where it does not keep any. */
