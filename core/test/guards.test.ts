@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { findsNoMore, judgeGuards, type GuardName } from '../src/guard/guards.js'
+import { isSteady } from '../src/guard/steady.js'
 import type { Landmark, GuardLook } from '../src/guard/guard-look.js'
 
 const MAIN: Landmark = { role: 'main', name: '', x: 100, y: 120, width: 800, height: 2_000 }
@@ -115,4 +116,21 @@ it('no guard fails where a reading with rules is one of those without them', () 
       expect(judgeGuards(without, [same]).filter(({ outcome }) => outcome === 'fails')).toEqual([])
     }),
   )
+})
+
+it('a page is steady that lists the same each time, in whatever order, however its parts shift', () => {
+  const moved = { ...LOOK, shift: 0.5, landmarks: [{ ...MAIN, height: 9 }], links: [...LOOK.links].reverse() }
+  expect(
+    isSteady([
+      [LOOK, moved],
+      [LOOK, LOOK],
+    ]),
+  ).toBe(true)
+  expect(
+    isSteady([
+      [LOOK, { ...LOOK, errors: ['now and then'] }],
+      [LOOK, LOOK],
+    ]),
+  ).toBe(false)
+  expect(isSteady([[LOOK, LOOK], [LOOK]])).toBe(false)
 })

@@ -1,3 +1,5 @@
+import type { GuardLook } from './guard-look.js'
+
 /**
  * What is in every list of one side and in none of the other's: what comes and goes by itself is not missed.
  */
@@ -15,3 +17,29 @@ export function isNew(without: readonly (readonly string[])[], withRules: readon
   const all = [...new Set(withRules.flat())]
   return all.filter((entry) => !known.has(entry) && 2 * sets.filter((set) => set.has(entry)).length > sets.length)
 }
+
+/**
+ * Whether a page was twice the same in all that guards compare, on each side: then a difference between the sides is hardly chance.
+ * What is measured and not listed (places, shifts) is left out: it is never twice the same to the digit.
+ */
+export const isSteady = (sides: readonly (readonly GuardLook[])[]): boolean =>
+  sides.every((looks) => looks.length > 1 && new Set(looks.map(listedIn)).size === 1)
+
+const listedIn = ({
+  status,
+  title,
+  path,
+  errors,
+  failed,
+  landmarks,
+  links,
+  fields,
+  controls,
+  steps,
+}: GuardLook): string =>
+  JSON.stringify([
+    [status, title, path],
+    ...[errors, failed, links, fields, controls].map((list) => [...list].sort()),
+    landmarks.map(({ role, name }) => [role, name]).sort(),
+    steps,
+  ])

@@ -13,14 +13,19 @@ export async function judgePage(
   place: RehearsedPlace,
   readings: readonly RehearsedReading[],
 ): Promise<Pick<RehearsalPageRow, 'guards' | 'boxes'>> {
-  const looks = (side: RehearsedReading['side']): GuardLook[] =>
-    readings.flatMap((reading) => (reading.side === side && reading.look ? [reading.look] : []))
   const change = await pictureOf(sequelize, place, readings)
   const isAside = change !== null && change.moving > MOST_MOVING
   return {
-    guards: judgeGuards(looks('without'), looks('with'), isAside ? 'aside' : change && [change.share]),
+    guards: judgeGuards(...looksOf(readings), isAside ? 'aside' : change && [change.share]),
     boxes: change && !isAside ? change.boxes : [],
   }
+}
+
+/** What the readings of a page saw, without the drafts and with them. */
+export function looksOf(readings: readonly RehearsedReading[]): [without: GuardLook[], withDrafts: GuardLook[]] {
+  const of = (side: RehearsedReading['side']) =>
+    readings.flatMap((reading) => (reading.side === side && reading.look ? [reading.look] : []))
+  return [of('without'), of('with')]
 }
 
 async function pictureOf(

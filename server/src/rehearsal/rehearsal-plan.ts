@@ -96,6 +96,9 @@ export function turnsOf(mode: RehearsalMode): { side: 'without' | 'with'; looks:
  */
 export const AGAIN = ['with', 'without', 'with', 'without', 'with', 'without'] as const
 
+/** So many of these do where a page was never seen to move by itself. */
+export const ENOUGH_WHERE_STEADY = 2
+
 /** A time gets a word from so many readings a side on. */
 const TIMED_REPEATS = 5
 

@@ -1,6 +1,6 @@
 import pMap from 'p-map'
 import type { Sequelize } from 'sequelize'
-import { withFoundPayers } from '@unvelt/core'
+import { isSteady, withFoundPayers } from '@unvelt/core'
 import { tellRehearsal } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { pageFinder, PageRow } from '../page/page.model.js'
@@ -17,10 +17,10 @@ import { signIn } from '../site-http/sign-in.js'
 import { SiteRow } from '../site/site.model.js'
 import { attributionSources, evidentAddOns } from '../sweep/sources.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
-import { judgePage } from './judge-page.js'
+import { judgePage, looksOf } from './judge-page.js'
 import { keepPicture, type RehearsedPlace } from './picture-store.js'
 import { readRehearsed, type Subject } from './read-rehearsed.js'
-import { AGAIN, turnsOf } from './rehearsal-plan.js'
+import { AGAIN, ENOUGH_WHERE_STEADY, turnsOf } from './rehearsal-plan.js'
 import { RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
 
 const AT_A_TIME = 4
@@ -137,8 +137,9 @@ async function nextTurn(
 ): Promise<{ side: 'without' | 'with'; looks: boolean } | undefined> {
   const turns = turnsOf(mode)
   if (readings.length < turns.length) return turns[readings.length]
-  const side = AGAIN[readings.length - turns.length]
-  if (!side) return undefined
+  const again = readings.length - turns.length
+  const side = AGAIN[again]
+  if (!side || (again >= ENOUGH_WHERE_STEADY && isSteady(looksOf(readings)))) return undefined
   const { guards } = await judgePage(sequelize, place, readings)
   return guards.some(({ outcome }) => outcome === 'fails') ? { side, looks: true } : undefined
 }

@@ -68,6 +68,12 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           >
             Save as HAR
           </a>
+          <Link
+            to={`/sites/${site.id}/preview?path=${encodeURIComponent(sheet.page.path)}`}
+            className="text-verdigris hover:underline"
+          >
+            Look for yourself
+          </Link>
         </p>
         <dl className="figures mt-4 flex flex-wrap gap-x-10 gap-y-3">
           <Figure name="Requests" value={String(sheet.requests.length)} />

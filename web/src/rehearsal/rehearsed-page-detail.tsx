@@ -1,3 +1,4 @@
+import { Link } from 'react-router'
 import { findsNoMore, type GuardView, type RehearsedPage } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 import { FailedGuard } from './failed-guard.js'
@@ -23,7 +24,13 @@ export function RehearsedPageDetail({ siteId, rehearsal, page, each }: DetailPro
     >
       <div className="min-w-0">
         <h2 className="text-[17px]">
-          {page.title} <span className="font-sans text-[13px] font-normal text-soft">{page.lens}</span>
+          {page.title} <span className="font-sans text-[13px] font-normal text-soft">{page.lens}</span>{' '}
+          <Link
+            to={`/sites/${siteId}/preview?path=${encodeURIComponent(page.path)}`}
+            className="font-sans text-[13px] font-normal text-verdigris hover:underline"
+          >
+            Look for yourself
+          </Link>
         </h2>
         {page.state === 'done' && failing.length === 0 && (
           <p className="mt-1 text-soft">Nothing is missed here, and nothing complains.</p>
