@@ -2,6 +2,7 @@ import { X } from 'lucide-react'
 import { toast } from 'sonner'
 import type { RuleView, Site } from '@unvelt/contract'
 import { useAddOns, useChangeDrafts } from '../api/queries.js'
+import { holdCost } from './hold-costs.js'
 import { choiceKey, conditionWords, doingWords, effectChoices, effectWords, placeWords, subjectWords } from './words.js'
 
 /** What a feature's switch can be, or what the site can do to the whole add-on. */
@@ -21,11 +22,19 @@ export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
         const canSkip = addOns.find((addOn) => addOn.slug === rule.addon)?.canSkip ?? false
         const choices =
           rule.effect === 'set' ? [rule] : effectChoices(site.effects.filter((effect) => canBe(effect, rule, canSkip)))
+        const cost = rule.removed
+          ? null
+          : holdCost(
+              rule.effect,
+              addOns.find(({ slug }) => slug === rule.addon),
+              null,
+            )
         return (
           <li key={rule.id} className="flex items-center gap-3 border-b border-line/60 py-1 last:border-0">
             <span className="min-w-0 flex-1 truncate">
               <b className="font-semibold">{subjectWords(rule)}</b>{' '}
               {[placeWords(rule.place), conditionWords(rule)].filter(Boolean).join(', ')}
+              {cost !== null && <span className="text-[13px] text-plum"> {cost}</span>}
             </span>
             {rule.removed ? (
               <span className="text-soft">{doingWords(rule)}</span>

@@ -8,6 +8,7 @@ import { Choice } from '../parts/choice.js'
 import { Field } from '../parts/field.js'
 import { useRemembered } from '../parts/remembered.js'
 import { Window } from '../parts/window.js'
+import { holdCost, viewsOf } from './hold-costs.js'
 import { inputOf } from './rule-rows.js'
 import { choicesFor, partsOf, pathsIn, ruleOf, valuesOf, type RuleValues } from './rule-values.js'
 import { SavingLine } from './saving.js'
@@ -48,6 +49,8 @@ export function RuleForm({ site, rule, onClose }: RuleFormProps) {
   const choices = choicesFor(site.effects, addOn, values.part)
   const whole = ruleOf(values)
   const prediction = usePrediction(site.id, whole ? [whole] : [], ledger?.sweep?.id)
+  const touched = new Set(prediction.data?.perPage.map(({ path }) => path))
+  const cost = whole && holdCost(whole.effect, addOn, viewsOf(pages, touched))
   const { errors } = form.formState
   const save = form.handleSubmit(async (written) => {
     const input = ruleOf(written)
@@ -196,6 +199,11 @@ export function RuleForm({ site, rule, onClose }: RuleFormProps) {
             </>
           )}
         </p>
+        {cost !== null && (
+          <p role="note" className="-mt-2 border-l-2 border-plum pl-2 text-[13.5px]">
+            {cost}
+          </p>
+        )}
         <div className="flex gap-2">
           <Button weight="main" type="submit" disabled={!whole || draft.isPending}>
             Draft it

@@ -13,6 +13,7 @@ import { Changes } from './changes.js'
 import { KindChart, PastChart } from './charts.js'
 import { Moves } from './moves.js'
 import { Noise } from './noise.js'
+import { StillArrives } from './still-arrives.js'
 
 /** Where the site stands, in a few sentences with figures, and what to do next. */
 export function StandingPlace() {
@@ -28,6 +29,7 @@ export function StandingPlace() {
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(320px,0.62fr)]">
         <div className="min-w-0 px-6 pt-5 pb-12">
           <Sentences standing={data} />
+          <StillArrives siteId={site.id} />
           <Noise site={site} standing={data} />
           <Moves site={site} standing={data} />
         </div>
