@@ -76,7 +76,7 @@ test('steps are made, taken in from a recording, taken back and put back', async
   const steps = page.getByRole('region', { name: 'Steps' })
   await steps.getByRole('button', { name: 'A new step …' }).click()
   const form = steps.getByRole('form', { name: 'A new step' })
-  await form.getByLabel('Name').fill('open the footer')
+  await form.getByRole('textbox', { name: /^Name/ }).fill('open the footer')
   await form.getByRole('textbox', { name: /^On/ }).fill('footer >')
   await form.getByRole('button', { name: 'Save the step' }).click()
   await expect(form.getByRole('alert')).toHaveText('This is no CSS selector.')

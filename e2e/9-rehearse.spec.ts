@@ -81,7 +81,8 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
       .getByText(/Taken back to version|All rules taken back/)
       .first(),
   ).toBeVisible({ timeout: 90_000 })
-  await expect(page.getByRole('main').getByText('Enquiry Form', { exact: true })).toHaveCount(0, { timeout: 90_000 })
+  const all = page.getByRole('region', { name: 'All rules' })
+  await expect(all.getByText('Enquiry Form', { exact: true })).toHaveCount(0, { timeout: 90_000 })
 })
 
 test('what is wrong with the drafts is told before anything is tried, with a way out in one press', async ({

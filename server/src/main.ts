@@ -8,7 +8,11 @@ try {
   const app = await createApp()
   const { host, port } = app.get<Config>(CONFIG)
   await app.listen(port, host)
-  await app.get(PreviewService).listen()
+  // Without previews all else works.
+  await app
+    .get(PreviewService)
+    .listen()
+    .catch((error: Error) => log.error({ part: 'previews' }, error.message))
   log.info({ address: await app.getUrl() }, 'server ready')
 } catch (error) {
   log.fatal((error as Error).message)

@@ -126,7 +126,12 @@ it('that was tampered with, ran out or was closed shows nothing, and says so', a
 
 it('has a window that is given what it needs of Unvelt and no more, and only by itself', async () => {
   const preview = await open(site)
-  const asWindow = (path: string, headers: Record<string, string> = {}) => get(preview.window, path, headers)
+  const cookie = `unvelt-window=${preview.windowKey}`
+  const asWindow = (path: string, headers: Record<string, string> = {}) =>
+    get(preview.window, path, { cookie, ...headers })
+  expect((await get(preview.window, `/api/previews/${preview.id}`)).status).toBe(403)
+  expect((await get(preview.window, `/api/previews/${preview.id}`, { cookie: 'unvelt-window=x' })).status).toBe(403)
+  expect((await t.call('GET', `/previews/${preview.id}`)).body.windowKey).toBeUndefined()
   expect(JSON.parse((await asWindow(`/api/previews/${preview.id}`)).body)).toMatchObject({ id: preview.id })
   expect((await asWindow(`/api${site}/drafts`)).status).toBe(200)
   for (const path of [`/api${site}/rules`, `/api${plain}/drafts`, '/api/previews/0123456789', '/', '/api/openapi.json'])

@@ -42,6 +42,8 @@ export class Preview {
   /** The origin of the window around them, and that of the Unvelt it was opened from. */
   @IsString() window: string
   @IsOptional() @IsString() openedFrom: string | null
+  /** What the window shows to be let in; told once, to whoever opened the preview. */
+  @IsOptional() @IsString() windowKey?: string
   @IsDateString() expiresAt: string
   @IsString({ each: true }) off: string[]
   @IsIn(PREVIEW_DEVICES) device: PreviewDevice

@@ -27,8 +27,9 @@ export interface PreviewWish {
   /** Milliseconds since 1970. */
   expiresAt: number
   device: PreviewDevice
-  /** The origin of the window around the pages. */
+  /** The origin of the window around the pages, and what it shows to be let in. */
   window: string
+  windowKey: string
   /** The origin of Unvelt as whoever opened it sees it. */
   openedFrom: string | null
 }

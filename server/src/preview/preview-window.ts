@@ -12,9 +12,13 @@ const allowed = (siteId: number, previewId: string): [methods: string[], path: R
   [['GET', 'PATCH'], new RegExp(`^/api/previews/${previewId}$`)],
 ]
 
+const COOKIE = 'unvelt-window'
+
 interface PreviewWindow {
   siteId: number
   previewId: string
+  /** Comes with the first page, and from then on as a cookie: the pages' host name is told to outsiders, and this is not. */
+  windowKey: string
   /** A host name that Unvelt answers for as its own. */
   ownHost: string
 }
@@ -27,14 +31,16 @@ interface PreviewWindow {
  */
 export function answerWindow(
   unvelt: RequestListener,
-  { siteId, previewId, ownHost }: PreviewWindow,
+  { siteId, previewId, windowKey, ownHost }: PreviewWindow,
 ): (request: IncomingMessage, response: ServerResponse) => void {
   const may = allowed(siteId, previewId)
   return (request, response) => {
     const { method = 'GET', headers } = request
-    const [path] = request.url!.split('?') as [string]
+    const [path, query = ''] = request.url!.split('?') as [string, string?]
     const isOpen = may.some(([methods, pattern]) => methods.includes(method) && pattern.test(path))
-    if (!isOpen || !isFromWindow(request)) {
+    if (new URLSearchParams(query).get('key') === windowKey)
+      response.setHeader('set-cookie', `${COOKIE}=${windowKey}; Path=/; HttpOnly; SameSite=Strict`)
+    if (!isOpen || !isFromWindow(request, windowKey)) {
       response.writeHead(isOpen ? 403 : 404, { 'content-type': 'application/problem+json' })
       const title = isOpen ? 'Requests from other pages are refused.' : 'There is nothing at this address.'
       return void response.end(JSON.stringify({ type: 'about:blank', status: isOpen ? 403 : 404, title }))
@@ -47,7 +53,10 @@ export function answerWindow(
 }
 
 /** The previewed page is of the same site, so whether it asks has to be looked at closely. */
-function isFromWindow({ url, headers: { host, origin, 'sec-fetch-site': from } }: IncomingMessage): boolean {
+function isFromWindow({ url, headers }: IncomingMessage, windowKey: string): boolean {
+  const { host, origin, cookie = '', 'sec-fetch-site': from } = headers
   if (origin !== undefined && origin !== `http://${host}`) return false
-  return !url!.startsWith('/api/') || from === undefined || from === 'same-origin' || from === 'none'
+  if (!url!.startsWith('/api/')) return true
+  const hasKey = cookie.split(/;\s*/).includes(`${COOKIE}=${windowKey}`)
+  return hasKey && (from === undefined || from === 'same-origin' || from === 'none')
 }

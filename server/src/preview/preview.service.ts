@@ -73,6 +73,7 @@ export class PreviewService implements BeforeApplicationShutdown {
         expiresAt,
         device,
         window: this.windowOf(id, expiresAt),
+        windowKey: randomBytes(18).toString('base64url'),
         openedFrom: originOf(openedFrom),
       },
       this.live,
@@ -80,7 +81,7 @@ export class PreviewService implements BeforeApplicationShutdown {
     )
     await session.now()
     this.sessions.set(id, session)
-    return this.view(session)
+    return { ...this.view(session), windowKey: session.wish.windowKey }
   }
 
   get(id: string): Preview {
@@ -147,9 +148,9 @@ export class PreviewService implements BeforeApplicationShutdown {
     }
   }
 
-  private windowAround({ wish: { id, siteId } }: PreviewSession): Own {
+  private windowAround({ wish: { id, siteId, windowKey } }: PreviewSession): Own {
     const unvelt = this.adapter.httpAdapter.getInstance() as RequestListener
-    return { answer: answerWindow(unvelt, { siteId, previewId: id, ownHost: this.config.hosts[0]! }) }
+    return { answer: answerWindow(unvelt, { siteId, previewId: id, windowKey, ownHost: this.config.hosts[0]! }) }
   }
 
   private async siteAt(host: string): Promise<GateSite | Refusal | Own> {

@@ -9,7 +9,7 @@ import type { SiteRow } from '../site/site.model.js'
 import { effectsOf } from '../site/site-effects.js'
 import { DraftRow } from './draft.model.js'
 import { LiveRulesService } from './live-rules.service.js'
-import { sameSubject, type DraftRule } from './merge-rules.js'
+import { subject, type DraftRule } from './merge-rules.js'
 import { PredictionService } from './prediction.service.js'
 import { part, ruleViews } from './rule-view.js'
 
@@ -39,7 +39,8 @@ export class DraftService {
     const rules = await this.check(site, inputs)
     await this.sequelize.transaction(async (transaction) => {
       const present = await DraftRow.findAll({ where: { siteId: site.id }, transaction, lock: true })
-      const replaced = present.filter((row) => rules.some((rule) => sameSubject(row.rule, rule)))
+      const drafted = new Set(rules.map(subject))
+      const replaced = present.filter((row) => drafted.has(subject(row.rule)))
       await DraftRow.destroy({ where: { id: { [Op.in]: replaced.map((row) => row.id) } }, transaction })
       await DraftRow.bulkCreate(
         rules.map((rule) => ({ id: rule.id, siteId: site.id, rule })),
@@ -104,14 +105,16 @@ export class DraftService {
       }))
       throw new ProblemError(422, 'The rules are not as expected.', errors)
     }
-    const live = inputs.some(({ removed }) => removed) ? (await this.live.current(site.id)).rules : []
+    const isLive = new Set(
+      inputs.some(({ removed }) => removed) ? (await this.live.current(site.id)).rules.map(subject) : [],
+    )
     const errors = parsed.file.rules.flatMap((rule, index) => {
       const { addon, feature, effect } = rule
       const row = known.get(addon)
       const field = `rules/${index}`
       // Whatever is live can go, also what the site could not be given any more.
       if (inputs[index]!.removed)
-        return live.some((one) => sameSubject(one, rule)) ? [] : [{ field, message: 'No rule on just this is live.' }]
+        return isLive.has(subject(rule)) ? [] : [{ field, message: 'No rule on just this is live.' }]
       // The site itself obeys rules only on what it knows; a rewriter takes away what can be told apart by its address.
       if (site.connector && row?.source !== 'connector')
         return [

@@ -3,7 +3,8 @@ import { placeCovers, type Place, type Rule, type RulePage } from '@unvelt/core'
 /** Two rules are about the same thing when target and place are the same; the later one then replaces the earlier. */
 export const sameSubject = (a: Rule, b: Rule): boolean => subject(a) === subject(b)
 
-const subject = ({ addon, feature, file, setting, place, condition }: Rule) =>
+/** What a rule is about, as a key: for many rules at once. */
+export const subject = ({ addon, feature, file, setting, place, condition }: Rule) =>
   JSON.stringify([
     addon,
     feature ?? null,

@@ -14,6 +14,7 @@ export function OpenPreview() {
     if (!preview) return
     const to = new URL(`/sites/${site}/preview`, preview.window)
     if (path !== null) to.searchParams.set('path', path)
+    to.searchParams.set('key', preview.windowKey ?? '')
     to.searchParams.set('look', lookNow())
     location.replace(to)
   }, [preview, site, path])

@@ -1,5 +1,5 @@
 import { ExternalLink, RotateCw } from 'lucide-react'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { Page, Preview, PreviewChange, Site } from '@unvelt/contract'
@@ -51,6 +51,18 @@ interface Wanted {
 function Shown({ site, preview, pages }: { site: Site; preview: Preview; pages: Page[] }) {
   const [search, setSearch] = useSearchParams()
   const change = useChangePreview()
+  useEffect(() => {
+    // What let this window in need not stand in its address.
+    setSearch(
+      (old) => {
+        const next = new URLSearchParams(old)
+        next.delete('key')
+        next.delete('look')
+        return next
+      },
+      { replace: true },
+    )
+  }, [setSearch])
   const [wanted, setWanted] = useState<Wanted>({ path: search.get('path') ?? pages[0]?.path ?? '/', time: 0 })
   const here = preview.path ?? wanted.path
   const goTo = (path: string) => {

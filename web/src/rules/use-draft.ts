@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { toast } from 'sonner'
 import type { Drafts, RuleInput } from '@unvelt/contract'
-import { call } from '../api/client.js'
+import { ApiError, call } from '../api/client.js'
 import { draftsChanged, keys } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { didThis } from '../undo/undo.js'
@@ -22,7 +22,9 @@ export function useDraft(site: number) {
   }
   const restore = async (before: Drafts | undefined) => {
     let now = await call<Drafts>('DELETE', path)
-    if (before && before.rules.length > 0) now = await call<Drafts>('POST', path, { rules: before.rules.map(inputOf) })
+    const rules = (before?.rules ?? []).map(inputOf)
+    for (let n = 0; n < rules.length; n += MOST_AT_ONCE)
+      now = await call<Drafts>('POST', path, { rules: rules.slice(n, n + MOST_AT_ONCE) })
     await show(now)
   }
   const remembering = async (what: string, change: () => Promise<Drafts>, throws = false) => {
@@ -47,11 +49,15 @@ export function useDraft(site: number) {
     /** Withdraws some drafts and adds others, as one thing to be taken back. */
     replace: (rules: RuleInput[], withdrawn: string[], what: string) =>
       remembering(what, async () => {
-        let now = null
-        for (const id of withdrawn) now = await call<Drafts>('DELETE', `${path}/${id}`)
+        // What comes is taken first, so that nothing is lost where it is refused.
         for (let n = 0; n < rules.length; n += MOST_AT_ONCE)
-          now = await call<Drafts>('POST', path, { rules: rules.slice(n, n + MOST_AT_ONCE) })
-        return now ?? call<Drafts>('GET', path)
+          await call<Drafts>('POST', path, { rules: rules.slice(n, n + MOST_AT_ONCE) })
+        for (const id of withdrawn)
+          await call<Drafts>('DELETE', `${path}/${id}`).catch((error: unknown) => {
+            // A draft on the same is in its place already.
+            if (!(error instanceof ApiError && error.status === 404)) throw error
+          })
+        return call<Drafts>('GET', path)
       }),
     /** Takes a rule file in. @throws ApiError with what does not fit in it. */
     takeIn: (file: object, partly: boolean, what: string) =>
