@@ -1,6 +1,6 @@
-import { createHash } from 'node:crypto'
 import type { CDPSession } from 'playwright-core'
 import { HtmlRewriter, withScriptsAllowed, type RewritePlan } from '@unvelt/core'
+import { scriptHashes } from '@unvelt/gate'
 
 /** Larger documents go by as they are. */
 const MOST_BYTES = 20e6
@@ -47,10 +47,7 @@ export async function rewriteDocument(
 const isPolicy = (name: string) => name.toLowerCase() === 'content-security-policy'
 
 /** The scripts that the plan puts first in the page, as a policy names them. */
-const hashesOf = (plan: RewritePlan | null): string[] =>
-  [...(plan && !plan.idle ? plan.first : '').matchAll(/<script>(.*?)<\/script>/gs)].map(
-    ([, code]) => `'sha256-${createHash('sha256').update(code!, 'utf8').digest('base64')}'`,
-  )
+const hashesOf = (plan: RewritePlan | null): string[] => (plan && !plan.idle ? scriptHashes(plan.first) : [])
 
 type Headers = readonly { name: string; value: string }[]
 

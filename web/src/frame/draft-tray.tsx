@@ -66,16 +66,18 @@ export function DraftTray({ site }: { site: Site }) {
           type="button"
           aria-expanded={open}
           onClick={() => setOpen(!open)}
-          className="flex items-center gap-1.5 font-semibold"
+          className="flex shrink-0 items-center gap-1.5 font-semibold whitespace-nowrap"
         >
           {open ? <ChevronDown size={16} aria-hidden /> : <ChevronUp size={16} aria-hidden />}
           {plural(drafts.rules.length, 'draft')}
         </button>
-        <SavingLine prediction={drafts.prediction} />
-        <div className="ml-auto flex items-center gap-2">
+        <div className="line-clamp-2 min-w-0">
+          <SavingLine prediction={drafts.prediction} />
+        </div>
+        <div className="ml-auto flex shrink-0 items-center gap-2">
           <Link
             to={`/sites/${site.id}/preview${firstTouched ? `?path=${encodeURIComponent(firstTouched)}` : ''}`}
-            className="mr-2 text-verdigris hover:underline"
+            className="mr-2 whitespace-nowrap text-verdigris hover:underline"
           >
             Look for yourself
           </Link>

@@ -229,7 +229,7 @@ function Row({ style, row: { rule, state, was }, isGrouped, isPicked, onPick, on
       >
         {part}
       </span>
-      <span role="cell" className={clsx('truncate', goes && 'line-through')}>
+      <span role="cell" className={clsx('truncate', goes && 'line-through')} title={effectWords(rule)}>
         {effectWords(rule)}
         {was && effectWords(was) !== effectWords(rule) && <span className="text-soft"> (was {effectWords(was)})</span>}
       </span>

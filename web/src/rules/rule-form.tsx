@@ -191,6 +191,9 @@ export function RuleForm({ site, rule, onClose }: RuleFormProps) {
         </div>
         <p role="status" className="min-h-10 text-[13.5px]">
           {!whole && <span className="text-soft">Say what, what becomes of it, and where.</span>}
+          {whole && !prediction.error && !prediction.data && ledger?.sweep && (
+            <span className="text-soft">Working out what it spares …</span>
+          )}
           {whole && prediction.error && <span className="text-plum">{prediction.error.message}</span>}
           {whole && !prediction.error && prediction.data && (
             <>
