@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common'
 import { ActionModule } from './action/action.module.js'
+import { CulpritModule } from './culprit/culprit.module.js'
 import { AddOnModule } from './add-on/add-on.module.js'
 import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
@@ -55,6 +56,7 @@ import { TraceModule } from './trace/trace.module.js'
     StandingModule,
     RuleModule,
     RehearsalModule,
+    CulpritModule,
     PreviewModule,
     DeploymentModule,
     FollowModule,

@@ -31,6 +31,8 @@ async function spoilt(path: RegExp, spoil: (text: string, response: ServerRespon
         port: standin.port,
         method: incoming.method,
         path: incoming.url,
+        // A line that is kept may be one that the site has just closed.
+        agent: false,
         headers: { ...incoming.headers, host: `fernhollow.localhost:${standin.port}` },
       },
       (answer) => {
@@ -46,6 +48,7 @@ async function spoilt(path: RegExp, spoil: (text: string, response: ServerRespon
         })
       },
     )
+    sent.on('error', () => response.destroy())
     incoming.pipe(sent)
   })
   await new Promise<void>((resolve) => proxy.listen(0, '127.0.0.1', resolve))

@@ -73,8 +73,8 @@ it('a full disk pauses the sweep with its reason; no page has failed, and it goe
 })
 
 it('a sweep goes on when every connection to the database is cut at once, and blocks no later one', async () => {
-  const id = await start(3)
-  for (const readings of [2, 5]) {
+  const id = await start(2)
+  for (const readings of [2, 4]) {
     await sweepUntil(t, id, (sweep) => sweep.readings >= readings || sweep.status === 'done')
     await sql(`select pg_terminate_backend(pid) from pg_stat_activity
       where datname = current_database() and pid <> pg_backend_pid()`)
@@ -83,7 +83,8 @@ it('a sweep goes on when every connection to the database is cut at once, and bl
   expect(done).toMatchObject({ readingsFailed: 0, pagesFailed: 0 })
   const next = await start(1)
   expect(await sweepUntil(t, next, ({ status }) => status === 'done')).toMatchObject({ readingsFailed: 0 })
-})
+  // A slow machine takes its time; one that hangs takes for ever.
+}, 300_000)
 
 it('pages whose jobs were lost out of the queue are queued again', async () => {
   const id = await start(1)

@@ -13,6 +13,7 @@ import {
   ValidateNested,
 } from 'class-validator'
 import { GUARDS, type GuardName } from '@unvelt/core'
+import { CulpritSearch } from '../culprit/culprit.js'
 import { IsFigures, IsProofFigures } from '../maps/maps.js'
 import { ProofFigure } from '../proof/proof.js'
 import { RuleView } from '../rule/rule.js'
@@ -27,6 +28,18 @@ export class RehearsalRequest {
   @IsOptional() @IsIn(REHEARSAL_MODES) mode?: RehearsalMode
   /** Only these pages; by what the drafts touch without. */
   @IsOptional() @IsArray() @ArrayMaxSize(200) @IsInt({ each: true }) pageIds?: number[]
+  /** Sets aside what breaks a guard, and rehearses the rest again, until what is left passes. */
+  @IsOptional() @IsBoolean() best?: boolean
+}
+
+/** A rehearsal that throws out what breaks a guard. */
+export class BestRound {
+  /** From 1. */
+  @IsInt() round: number
+  /** The rehearsal before, of the drafts with those that broke something. */
+  @IsOptional() @IsInt() after: number | null
+  /** The rehearsal of what was left; null while there is none. */
+  @IsOptional() @IsInt() next: number | null
 }
 
 /** A difference that somebody has looked at and accepts, for these drafts on this page. */
@@ -108,6 +121,8 @@ export class Rehearsal {
   @IsOptional() @IsString() stale: string | null
   /** All is read, nothing fails that was not accepted, and it is of what would go live now. */
   @IsBoolean() passed: boolean
+  /** Null for one that leaves the drafts as they are. */
+  @IsOptional() @ValidateNested() @Type(() => BestRound) best: BestRound | null
 }
 
 /** All of a rehearsal. */
@@ -117,6 +132,8 @@ export class RehearsalSheet extends Rehearsal {
   @IsInt() lookedAt: number
   @ValidateNested({ each: true }) @Type(() => RuleView) drafts: RuleView[]
   @ValidateNested({ each: true }) @Type(() => RehearsedPage) each: RehearsedPage[]
+  /** What was looked for that breaks a guard, the oldest first. */
+  @ValidateNested({ each: true }) @Type(() => CulpritSearch) searches: CulpritSearch[]
 }
 
 export class AcceptRequest {

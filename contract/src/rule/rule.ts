@@ -141,8 +141,16 @@ export class Prediction {
   @IsInt() pagesUnread: number
 }
 
+/** A draft that breaks something, and is not to go live as it is. */
+export class DraftAside {
+  @ValidateNested() @Type(() => RuleView) rule: RuleView
+  @IsString() why: string
+  @IsDateString() at: string
+}
+
 export class Drafts {
   @ValidateNested({ each: true }) @Type(() => RuleView) rules: RuleView[]
+  @ValidateNested({ each: true }) @Type(() => DraftAside) aside: DraftAside[]
   @ValidateNested() @Type(() => Prediction) prediction: Prediction
 }
 

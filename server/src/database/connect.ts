@@ -10,6 +10,7 @@ import { initialiseSite } from '../site/site.model.js'
 import { initialisePattern } from '../pattern/pattern.model.js'
 import { initialiseDeployment } from '../rule/deployment/deployment.model.js'
 import { initialiseOnDemand } from '../on-demand/on-demand.model.js'
+import { initialiseCulprit } from '../culprit/culprit.model.js'
 import { initialiseRehearsal } from '../rehearsal/rehearsal.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
 
@@ -36,6 +37,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseRuleVersion,
     initialiseProof,
     initialiseRehearsal,
+    initialiseCulprit,
   ])
     initialise(sequelize)
   return sequelize

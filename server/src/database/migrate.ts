@@ -4,6 +4,7 @@ import * as durableJobs from './migrations/0019-durable-jobs.js'
 import * as predictionGroups from './migrations/0020-prediction-groups.js'
 import * as rehearsals from './migrations/0021-rehearsals.js'
 import * as stepTrials from './migrations/0022-step-trials.js'
+import * as culprits from './migrations/0023-culprits.js'
 import * as removedLenses from './migrations/0018-removed-lenses.js'
 import * as steps from './migrations/0017-steps.js'
 import * as actionsAndTasks from './migrations/0016-actions-and-tasks.js'
@@ -46,6 +47,7 @@ const MIGRATIONS = {
   '0020-prediction-groups': predictionGroups,
   '0021-rehearsals': rehearsals,
   '0022-step-trials': stepTrials,
+  '0023-culprits': culprits,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -79,7 +79,7 @@ export class PreviewSession {
     const { siteId } = this.wish
     const [site, drafts, live] = await Promise.all([
       SiteRow.findByPk(siteId),
-      DraftRow.findAll({ where: { siteId }, order: ['createdAt', 'id'] }),
+      DraftRow.findAll({ where: { siteId, aside: null }, order: ['createdAt', 'id'] }),
       this.live.current(siteId),
     ])
     if (!site) throw new Error('The site is not registered any more.')

@@ -33,7 +33,13 @@ export interface RehearseJob {
   id: number
 }
 
-const QUEUES = [READ_PAGE, RECOMPUTE, READ_ON_DEMAND, DEPLOY, REHEARSE]
+/** Finds the drafts that break what a guard has found. */
+export const FIND_CULPRIT = 'find-culprit'
+export interface FindCulpritJob {
+  id: number
+}
+
+const QUEUES = [READ_PAGE, RECOMPUTE, READ_ON_DEMAND, DEPLOY, REHEARSE, FIND_CULPRIT]
 
 /**
  * The queue only wakes workers up: what is to be done stands in the tables, and a job that got lost is queued again from there

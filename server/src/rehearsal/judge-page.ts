@@ -13,10 +13,21 @@ export async function judgePage(
   place: RehearsedPlace,
   readings: readonly RehearsedReading[],
 ): Promise<Pick<RehearsalPageRow, 'guards' | 'boxes'>> {
-  const change = await pictureOf(sequelize, place, readings)
+  const pictures = await keptPictures(sequelize, place)
+  const of = (side: RehearsedReading['side']) =>
+    readings.flatMap((reading) => (reading.side === side ? (pictures.get(reading.turn) ?? []) : []))
+  return judgeLooks(looksOf(readings), [of('without'), of('with')])
+}
+
+/** What the guards say of what was seen without drafts and with them, and how it looked (JPEG). */
+export async function judgeLooks(
+  looks: [without: GuardLook[], withDrafts: GuardLook[]],
+  pictures: [without: Buffer[], withDrafts: Buffer[]],
+): Promise<Pick<RehearsalPageRow, 'guards' | 'boxes'>> {
+  const change = await leastChange(...pictures)
   const isAside = change !== null && change.moving > MOST_MOVING
   return {
-    guards: judgeGuards(...looksOf(readings), isAside ? 'aside' : change && [change.share]),
+    guards: judgeGuards(...looks, isAside ? 'aside' : change && [change.share]),
     boxes: change && !isAside ? change.boxes : [],
   }
 }
@@ -28,19 +39,11 @@ export function looksOf(readings: readonly RehearsedReading[]): [without: GuardL
   return [of('without'), of('with')]
 }
 
-async function pictureOf(
-  sequelize: Sequelize,
-  place: RehearsedPlace,
-  readings: readonly RehearsedReading[],
-): Promise<PictureChange | null> {
-  const pictures = await keptPictures(sequelize, place)
-  const of = (side: RehearsedReading['side']) =>
-    readings.flatMap((reading) => (reading.side === side ? (pictures.get(reading.turn) ?? []) : []))
-  const [without, withRules] = [of('without'), of('with')]
+async function leastChange(without: Buffer[], withDrafts: Buffer[]): Promise<PictureChange | null> {
   if (without.length === 0) return null
   // What the drafts do shows each time, so the picture that differs least tells it.
   let least: PictureChange | null = null
-  for (const picture of withRules) {
+  for (const picture of withDrafts) {
     const change = await comparePictures({ without, withRules: picture })
     if (change && (!least || change.share < least.share)) least = change
   }

@@ -37,6 +37,8 @@ export class RehearsalRow extends Model<InferAttributes<RehearsalRow>, InferCrea
   /** Path → what was to be spared there, by measure. */
   declare prediction: Record<string, Record<string, number>>
   declare mechanism: 'site' | 'rewriter'
+  /** Of one that throws out what breaks a guard: its round, and the rehearsal before. Null for any other. */
+  declare best: CreationOptional<{ round: number; after: number | null } | null>
   declare failure: CreationOptional<string | null>
   declare startedAt: CreationOptional<Date>
   declare finishedAt: CreationOptional<Date | null>
@@ -86,6 +88,7 @@ export function initialiseRehearsal(sequelize: Sequelize): void {
       versions: DataTypes.JSONB,
       prediction: DataTypes.JSONB,
       mechanism: DataTypes.TEXT,
+      best: DataTypes.JSONB,
       failure: DataTypes.TEXT,
       startedAt: DataTypes.DATE,
       finishedAt: DataTypes.DATE,

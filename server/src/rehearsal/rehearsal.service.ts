@@ -5,6 +5,8 @@ import { findsNoMore, type Rule } from '@unvelt/core'
 import type { AcceptRequest, Rehearsal, RehearsalRequest, RehearsalSheet, UnacceptRequest } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { tellRehearsal } from '../events/tell.js'
+import { CulpritSearchRow } from '../culprit/culprit.model.js'
+import { searchView } from '../culprit/culprit-view.js'
 import { LensRow } from '../lens/lens.model.js'
 import { PageRow, rulePage } from '../page/page.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
@@ -39,7 +41,12 @@ export class RehearsalService {
     private readonly prediction: PredictionService,
   ) {}
 
-  async start(site: SiteRow, { mode = 'guards', pageIds }: RehearsalRequest): Promise<Rehearsal> {
+  /** @param round Of a rehearsal that throws out what breaks a guard: which, and after which one. */
+  async start(
+    site: SiteRow,
+    { mode = 'guards', pageIds, best }: RehearsalRequest,
+    round: RehearsalRow['best'] = best ? { round: 1, after: null } : null,
+  ): Promise<Rehearsal> {
     const drafts = await this.drafts.rules(site.id)
     if (drafts.length === 0) throw new ProblemError(409, 'There is no draft to rehearse.')
     if ((await DeploymentRow.count({ where: { siteId: site.id, finishedAt: null } })) > 0)
@@ -59,6 +66,7 @@ export class RehearsalService {
             siteId: site.id,
             what: await describeChange(site.id, drafts),
             mode,
+            best: round,
             liveVersion: current.version,
             liveRules: current.rules,
             drafts,
@@ -142,11 +150,12 @@ export class RehearsalService {
   async sheet(id: number): Promise<RehearsalSheet> {
     const row = await this.find(id)
     const site = (await SiteRow.findByPk(row.siteId))!
-    const [view, parts, sizes, drafts] = await Promise.all([
+    const [view, parts, sizes, drafts, searches] = await Promise.all([
       this.view(row),
       this.parts(row),
       pictureSizes(this.sequelize, id),
       ruleViews(row.siteId, row.drafts),
+      CulpritSearchRow.findAll({ where: { rehearsalId: id }, order: ['id'] }),
     ])
     const pages = await PageRow.findAll({ where: { siteId: row.siteId, gone: false } })
     const touched = touchedPages(
@@ -157,6 +166,7 @@ export class RehearsalService {
     return {
       ...view,
       drafts,
+      searches: searches.map((search) => searchView(search, parts.pages.get(search.pageId)?.path ?? '')),
       touched: touched.length,
       lookedAt: touched.filter(({ id: pageId }) => parts.pages.has(pageId)).length,
       each: parts.rows.map((each) =>
@@ -302,7 +312,13 @@ export class RehearsalService {
       unread,
       stale,
       passed: row.state === 'done' && failing === 0 && unread === 0 && stale === null,
+      best: row.best && { ...row.best, next: await this.roundAfter(row) },
     }
+  }
+
+  private async roundAfter({ id, siteId }: RehearsalRow): Promise<number | null> {
+    const next = await RehearsalRow.findOne({ where: { siteId, 'best.after': id } as never, attributes: ['id'] })
+    return next?.id ?? null
   }
 }
 

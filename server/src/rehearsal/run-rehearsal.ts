@@ -1,22 +1,19 @@
 import pMap from 'p-map'
 import type { Sequelize } from 'sequelize'
-import { isSteady, withFoundPayers } from '@unvelt/core'
+import { isSteady } from '@unvelt/core'
+import { searchesFor } from '../culprit/searches-for.js'
 import { tellRehearsal } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
-import { pageFinder, PageRow } from '../page/page.model.js'
-import { patternsOf } from '../pattern/pattern.model.js'
+import { PageRow } from '../page/page.model.js'
 import type { Hold } from '../queue/job.js'
 import { ownTrouble } from '../queue/own-trouble.js'
 import type { RehearseJob } from '../queue/queue.js'
 import { reachOf } from '../reach/reach.js'
 import { failureSentence } from '../reading/failure.js'
-import { mergeRules } from '../rule/merge-rules.js'
-import { ConnectorClient } from '../site-http/connector-client.js'
-import { open } from '../site-http/secret-box.js'
 import { signIn } from '../site-http/sign-in.js'
-import { SiteRow } from '../site/site.model.js'
-import { attributionSources, evidentAddOns } from '../sweep/sources.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
+import { commonOf, type Common } from './common-subject.js'
+import { DraftsAtSite } from './drafts-at-site.js'
 import { judgePage, looksOf } from './judge-page.js'
 import { keepPicture, type RehearsedPlace } from './picture-store.js'
 import { readRehearsed, type Subject } from './read-rehearsed.js'
@@ -24,8 +21,6 @@ import { AGAIN, ENOUGH_WHERE_STEADY, turnsOf } from './rehearsal-plan.js'
 import { RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
 
 const AT_A_TIME = 4
-
-type Common = Pick<Subject, 'site' | 'key' | 'sources' | 'rules' | 'liveVersion' | 'hasTrials' | 'pageAt'>
 
 /** Reads the pages of a rehearsal, several side by side where no times are told, from where it was broken off. */
 export async function runRehearsal(tools: WorkerTools, { id }: RehearseJob, hold: Hold): Promise<void> {
@@ -53,31 +48,11 @@ export async function runRehearsal(tools: WorkerTools, { id }: RehearseJob, hold
     if (trouble.length > 0) throw trouble[0]
     if (!(await isRunning(id))) return
     hold.check()
+    // Whoever throws out what breaks a guard looks for it before the rehearsal counts as done, so that no kill comes between.
+    if (row.best) await searchesFor(tools.sequelize, row)
     await endRehearsal(tools.sequelize, id, 'done', null)
   } finally {
     await atSite.forget()
-  }
-}
-
-async function commonOf(tools: WorkerTools, row: RehearsalRow): Promise<Common> {
-  const site = (await SiteRow.findByPk(row.siteId))!
-  const rules = mergeRules(row.liveRules, row.drafts)
-  const [addOns, patterns, pages] = await Promise.all([
-    evidentAddOns(site.id),
-    patternsOf(site.id),
-    PageRow.findAll({ where: { siteId: site.id }, attributes: ['path', 'kind', 'area'] }),
-  ])
-  return {
-    site,
-    key: site.connectorKey === null ? null : open(site.connectorKey, tools.secret),
-    sources: withFoundPayers(
-      attributionSources(site, addOns, patterns),
-      rules.map(({ addon }) => addon),
-    ),
-    rules,
-    liveVersion: row.liveVersion,
-    hasTrials: site.connector?.measuring?.trials === true,
-    pageAt: pageFinder(pages),
   }
 }
 
@@ -103,13 +78,7 @@ async function rehearsePage(
       if (!(await goesOn())) return
       const turn = rehearsed.readings.length
       const wish = { ...next, turn }
-      const name = await atSite.name()
-      const { reading, picture } = await readRehearsed(tools, subject, wish, name).catch(async (error: unknown) => {
-        // The site was started anew, or has kept the drafts for long enough.
-        if (!/answered 409/.test((error as Error).message)) throw error
-        atSite.lost(name)
-        return readRehearsed(tools, subject, wish, await atSite.name())
-      })
+      const { reading, picture } = await atSite.reading((name) => readRehearsed(tools, subject, wish, name))
       hold.check()
       if (picture) await keepPicture(sequelize, place, turn, picture)
       await rehearsed.update({ readings: [...rehearsed.readings, reading] })
@@ -142,43 +111,6 @@ async function nextTurn(
   if (!side || (again >= ENOUGH_WHERE_STEADY && isSteady(looksOf(readings)))) return undefined
   const { guards } = await judgePage(sequelize, place, readings)
   return guards.some(({ outcome }) => outcome === 'fails') ? { side, looks: true } : undefined
-}
-
-/** The drafts as the site keeps them for a while; nothing where it does not keep any. */
-class DraftsAtSite {
-  private id: Promise<string> | null = null
-  private known: string | null = null
-
-  constructor(
-    private readonly common: Common,
-    private readonly row: RehearsalRow,
-  ) {}
-
-  private get connector(): ConnectorClient {
-    const { site, key } = this.common
-    return new ConnectorClient(site.address, site.connector!.base, key ?? '', reachOf(site))
-  }
-
-  async name(): Promise<string | null> {
-    if (this.row.mechanism !== 'site') return null
-    this.id ??= this.connector.keepDrafts([...this.common.rules])
-    try {
-      return (this.known = await this.id)
-    } catch (error) {
-      this.id = null
-      throw error
-    }
-  }
-
-  /** Of several that find it gone only the first has it kept anew. */
-  lost(name: string | null): void {
-    if (this.known === name) this.id = null
-  }
-
-  async forget(): Promise<void> {
-    const id = await this.id?.catch(() => null)
-    if (id != null) await this.connector.removeDrafts(id).catch(() => {})
-  }
 }
 
 const isRunning = async (id: number): Promise<boolean> =>

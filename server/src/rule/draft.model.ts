@@ -13,6 +13,8 @@ export class DraftRow extends Model<InferAttributes<DraftRow>, InferCreationAttr
   declare id: string
   declare siteId: number
   declare rule: DraftRule
+  /** Why it is not to go live as it is; null for one that is. */
+  declare aside: CreationOptional<{ why: string; at: string } | null>
   declare createdAt: CreationOptional<Date>
 }
 
@@ -22,6 +24,7 @@ export function initialiseDraft(sequelize: Sequelize): void {
       id: { type: DataTypes.UUID, primaryKey: true },
       siteId: DataTypes.INTEGER,
       rule: DataTypes.JSONB,
+      aside: DataTypes.JSONB,
       createdAt: DataTypes.DATE,
     },
     { sequelize, tableName: 'draft' },

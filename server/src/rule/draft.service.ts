@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { Inject, Injectable } from '@nestjs/common'
-import { Op, Sequelize } from 'sequelize'
+import { Op, Sequelize, type Transaction } from 'sequelize'
 import { NOT_ADDONS, parseRuleFile, RULES_FORMAT } from '@unvelt/core'
 import type { DraftChange, Drafts, RuleInput } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
@@ -26,12 +26,21 @@ export class DraftService {
   ) {}
 
   async rules(siteId: number): Promise<DraftRule[]> {
-    return (await DraftRow.findAll({ where: { siteId }, order: ['createdAt', 'id'] })).map((row) => row.rule)
+    return (await openDrafts(siteId)).map((row) => row.rule)
   }
 
   async view(siteId: number): Promise<Drafts> {
     const rules = await this.rules(siteId)
-    return { rules: await ruleViews(siteId, rules), prediction: await this.prediction.predict(siteId, rules) }
+    const aside = await DraftRow.findAll({ where: { siteId, aside: { [Op.ne]: null } }, order: ['createdAt', 'id'] })
+    const asideViews = await ruleViews(
+      siteId,
+      aside.map(({ rule }) => rule),
+    )
+    return {
+      rules: await ruleViews(siteId, rules),
+      aside: aside.map((row, n) => ({ rule: asideViews[n]!, ...row.aside! })),
+      prediction: await this.prediction.predict(siteId, rules),
+    }
   }
 
   /** Adds drafts. One that is about the same thing as an earlier draft replaces it. */
@@ -65,12 +74,24 @@ export class DraftService {
     await row.update({ rule: { ...rule!, id } })
   }
 
+  /** Puts some drafts where they neither go live nor are rehearsed, until they are brought back. */
+  async setAside(siteId: number, ids: readonly string[], why: string, transaction?: Transaction): Promise<void> {
+    await DraftRow.update(
+      { aside: { why, at: new Date().toISOString() } },
+      { where: { siteId, id: { [Op.in]: [...ids] }, aside: null }, ...(transaction && { transaction }) },
+    )
+  }
+
+  async bringBack(siteId: number, id: string): Promise<void> {
+    await (await this.find(siteId, id)).update({ aside: null })
+  }
+
   async remove(siteId: number, id: string): Promise<void> {
     await (await this.find(siteId, id)).destroy()
   }
 
   async clear(siteId: number, ids?: string[]): Promise<void> {
-    await DraftRow.destroy({ where: { siteId, ...(ids && { id: { [Op.in]: ids } }) } })
+    await DraftRow.destroy({ where: { siteId, aside: null, ...(ids && { id: { [Op.in]: ids } }) } })
   }
 
   /** Rules as drafts would hold them, checked against what the site has and can do. */
@@ -169,3 +190,7 @@ export class DraftService {
     return row
   }
 }
+
+/** Those that are to go live: what was set aside is not among them. */
+export const openDrafts = (siteId: number): Promise<DraftRow[]> =>
+  DraftRow.findAll({ where: { siteId, aside: null }, order: ['createdAt', 'id'] })

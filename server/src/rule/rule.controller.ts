@@ -60,6 +60,16 @@ export class RuleController {
     return this.drafts.view(siteId)
   }
 
+  /** Takes a draft up again that was set aside. */
+  @Post('drafts/:draft/bring-back')
+  @HttpCode(200)
+  @Answers(Drafts)
+  async bringBack(@Param('site', IdPipe) siteId: number, @Param('draft') id: string): Promise<Drafts> {
+    await this.sites.get(siteId)
+    await this.drafts.bringBack(siteId, id)
+    return this.drafts.view(siteId)
+  }
+
   @Delete('drafts/:draft')
   @Answers(Drafts)
   async remove(@Param('site', IdPipe) siteId: number, @Param('draft') id: string): Promise<Drafts> {

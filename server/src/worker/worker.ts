@@ -10,6 +10,7 @@ import { ownTrouble } from '../queue/own-trouble.js'
 import { openQueue } from '../queue/queue.js'
 import { JobRunner } from '../queue/run-jobs.js'
 import { deployJob } from '../rule/deployment/deploy-job.js'
+import { culpritJob } from '../culprit/search-job.js'
 import { rehearseJob } from '../rehearsal/rehearse-job.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { Heartbeat } from './heartbeat.js'
@@ -18,7 +19,7 @@ import { MachineTurn } from './machine-turn.js'
 import { Turns } from './turns.js'
 
 /** Jobs that are beside those that read pages: each may wait for a turn. */
-const OTHER_JOBS = 4
+const OTHER_JOBS = 5
 const END_WITHIN_MS = 3_000
 
 /** One worker process: takes jobs from the queue and reads pages with browsers of its own. */
@@ -49,6 +50,7 @@ async function main(): Promise<void> {
   await runner.take(recomputeJob(tools))
   await runner.take(onDemandJob(tools))
   await runner.take(rehearseJob(tools))
+  await runner.take(culpritJob({ ...tools, queue }))
   await runner.take(deployJob({ ...tools, queue }))
   runner.start()
   log.info('worker ready')

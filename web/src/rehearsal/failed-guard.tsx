@@ -1,7 +1,8 @@
 import { useState } from 'react'
 import { toast } from 'sonner'
-import type { GuardView, RehearsedPage } from '@unvelt/contract'
+import type { GuardView, RehearsalSheet, RehearsedPage } from '@unvelt/contract'
 import { useAccept } from '../api/rehearsals.js'
+import { CulpritPart } from '../culprit/culprit-part.js'
 import { dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { GuardMark } from './guard-mark.js'
@@ -11,7 +12,7 @@ const SHOWN = 8
 
 interface FailedGuardProps {
   siteId: number
-  rehearsal: number
+  sheet: RehearsalSheet
   page: RehearsedPage
   guard: GuardView
   /** Other views where the guard finds nothing else. */
@@ -19,10 +20,10 @@ interface FailedGuardProps {
 }
 
 /** What a guard found, to be accepted with a note or left as it is. */
-export function FailedGuard({ siteId, rehearsal, page, guard, others }: FailedGuardProps) {
+export function FailedGuard({ siteId, sheet, page, guard, others }: FailedGuardProps) {
   const [note, setNote] = useState<string | null>(null)
   const [everywhere, setEverywhere] = useState(false)
-  const accept = useAccept(siteId, rehearsal)
+  const accept = useAccept(siteId, sheet.id)
   const at = { pageId: page.pageId, lensId: page.lensId, guard: guard.guard }
   const onError = (error: Error) => toast.error(error.message)
   return (
@@ -49,6 +50,9 @@ export function FailedGuard({ siteId, rehearsal, page, guard, others }: FailedGu
         <p className="pl-6.5 text-[13px] text-soft">
           Accepted {dateTime(guard.accepted.acceptedAt)}: {guard.accepted.note}
         </p>
+      )}
+      {!guard.accepted && sheet.state !== 'running' && (
+        <CulpritPart siteId={siteId} rehearsal={sheet.id} about={at} searches={sheet.searches} drafts={sheet.drafts} />
       )}
       {note !== null && !guard.accepted && (
         <form

@@ -8,7 +8,9 @@ import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { BestRoundLine } from './best-round.js'
 import { GuardTable } from './guard-table.js'
+import { MeasuredGain } from './measured-gain.js'
 import { RehearsedPageDetail } from './rehearsed-page-detail.js'
 import { rehearsalWords } from './rehearsal-words.js'
 
@@ -48,6 +50,8 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
           It says nothing of what would go live now: {sheet.stale}
         </p>
       )}
+      <BestRoundLine siteId={siteId} sheet={sheet} />
+      <MeasuredGain sheet={sheet} />
       <GuardTable
         each={sheet.each}
         chosen={chosen}
@@ -56,13 +60,7 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
         }
       />
       {chosen && (
-        <RehearsedPageDetail
-          key={`${chosen.pageId} ${chosen.lensId}`}
-          siteId={siteId}
-          rehearsal={sheet.id}
-          page={chosen}
-          each={sheet.each}
-        />
+        <RehearsedPageDetail key={`${chosen.pageId} ${chosen.lensId}`} siteId={siteId} sheet={sheet} page={chosen} />
       )}
     </div>
   )

@@ -1,5 +1,5 @@
 import { Link } from 'react-router'
-import { findsNoMore, type GuardView, type RehearsedPage } from '@unvelt/contract'
+import { findsNoMore, type GuardView, type RehearsalSheet, type RehearsedPage } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 import { FailedGuard } from './failed-guard.js'
 import { PicturePair } from './picture-pair.js'
@@ -7,14 +7,13 @@ import { RehearsedFigures } from './rehearsed-figures.js'
 
 interface DetailProps {
   siteId: number
-  rehearsal: number
+  sheet: RehearsalSheet
   page: RehearsedPage
-  /** All views of the rehearsal. */
-  each: RehearsedPage[]
 }
 
 /** One page of a rehearsal: what guards found, how it looks on either side, and what it loads. */
-export function RehearsedPageDetail({ siteId, rehearsal, page, each }: DetailProps) {
+export function RehearsedPageDetail({ siteId, sheet, page }: DetailProps) {
+  const { id: rehearsal, each } = sheet
   const failing = page.guards.filter(({ outcome }) => outcome === 'fails')
   const anyway = page.guards.flatMap((guard) => guard.anyway ?? [])
   return (
@@ -41,7 +40,7 @@ export function RehearsedPageDetail({ siteId, rehearsal, page, each }: DetailPro
               <FailedGuard
                 key={guard.guard}
                 siteId={siteId}
-                rehearsal={rehearsal}
+                sheet={sheet}
                 page={page}
                 guard={guard}
                 others={

@@ -14,6 +14,7 @@ import { AtSiteNotice } from './at-site-notice.js'
 import { Findings } from './findings.js'
 import { ChangesList } from './changes-list.js'
 import { PageRules } from './page-rules.js'
+import { SetAside } from './set-aside.js'
 import { RuleBook } from './rule-book.js'
 import { asLive, ruleRows } from './rule-rows.js'
 import { VersionChanges } from './version-changes.js'
@@ -44,6 +45,7 @@ function Rules({ site, live: { version, versions } }: { site: Site; live: LiveRu
       {isPending && <Loading what="the drafts" />}
       {isError && <Failed error={error} retry={() => void refetch()} />}
       {drafts && <RuleBook site={site} rows={rows} />}
+      {drafts && <SetAside siteId={site.id} aside={drafts.aside} />}
       {rows.length > 0 && <PageRules site={site} rules={asLive(rows)} />}
       <RehearsalsList siteId={site.id} />
       {versions.length > 0 && (

@@ -46,6 +46,9 @@ export function useDraft(site: number) {
     isPending,
     add: (rules: RuleInput[]) =>
       void remembering(`${plural(rules.length, 'rule')} drafted`, () => call<Drafts>('POST', path, { rules })),
+    /** As `add`, for what is to come after it. @throws ApiError where it is refused. */
+    addNow: (rules: RuleInput[]) =>
+      remembering(`${plural(rules.length, 'rule')} drafted`, () => call<Drafts>('POST', path, { rules }), true),
     /** Withdraws some drafts and adds others, as one thing to be taken back. */
     replace: (rules: RuleInput[], withdrawn: string[], what: string) =>
       remembering(what, async () => {

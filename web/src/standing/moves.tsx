@@ -8,6 +8,7 @@ import { keys, useDrafts } from '../api/queries.js'
 import { bytes, milliseconds, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { useDraft } from '../rules/use-draft.js'
+import { RehearseBest } from './rehearse-best.js'
 import { didThis } from '../undo/undo.js'
 
 const TITLES: Record<string, (name: string) => string> = {
@@ -32,6 +33,7 @@ export function Moves({ site, standing }: { site: Site; standing: Standing }) {
       <p className="text-[13px] text-soft">
         Ranked by the waiting they spare in 1,000 page views: server time, main thread, and transfer at 1.6 Mbit/s.
       </p>
+      <RehearseBest site={site} moves={moves} />
       {moves.length === 0 && <p className="mt-3">Nothing that is known of this site asks to be changed.</p>}
       <ol className="mt-2">
         {shown.map((move) => (

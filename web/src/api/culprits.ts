@@ -1,0 +1,40 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import type { CulpritRequest, Drafts, RehearsalSheet } from '@unvelt/contract'
+import { call } from './client.js'
+import { draftsChanged, keys } from './queries.js'
+
+type SearchAct = { find: CulpritRequest } | { stop: number } | { setAside: number }
+
+/** Looks for the drafts that break a guard of a rehearsal, and sets aside what was found. */
+export function useCulprits(site: number, rehearsal: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (act: SearchAct) => {
+      if ('find' in act) return call<RehearsalSheet>('POST', `/rehearsals/${rehearsal}/searches`, act.find)
+      return 'stop' in act
+        ? call<RehearsalSheet>('POST', `/searches/${act.stop}/stop`)
+        : call<RehearsalSheet>('POST', `/searches/${act.setAside}/set-aside`)
+    },
+    onSuccess: async (sheet, act) => {
+      client.setQueryData([...keys.rehearsals(site), rehearsal], sheet)
+      if (!('setAside' in act)) return
+      await client.invalidateQueries({ queryKey: keys.drafts(site) })
+      await draftsChanged(client, site)
+    },
+  })
+}
+
+/** Takes a draft up again that was set aside, or throws it away. */
+export function useAside(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: ({ id, keep }: { id: string; keep: boolean }) =>
+      keep
+        ? call<Drafts>('POST', `/sites/${site}/drafts/${id}/bring-back`)
+        : call<Drafts>('DELETE', `/sites/${site}/drafts/${id}`),
+    onSuccess: (drafts) => {
+      client.setQueryData(keys.drafts(site), drafts)
+      return draftsChanged(client, site)
+    },
+  })
+}
