@@ -278,6 +278,32 @@ export class SnapshotsAnswer {
   snapshots: SnapshotAnswer[] = []
 }
 
+class SnapshotPartNow {
+  @IsInt() @Min(0) rows: number = 0
+  @IsBoolean() same: boolean = true
+}
+
+class SnapshotPartAnswer {
+  @IsString() @Length(1, 200) name: string = ''
+  /** Slug of the add-on that it belongs to; empty for the site's own. */
+  @IsString() @MaxLength(200) of: string = ''
+  @IsInt() @Min(0) rows: number = 0
+  @IsString() @Length(1, 200) checksum: string = ''
+  /** Whether it still is what was written when the snapshot was made. */
+  @IsBoolean() sound: boolean = true
+  /** The table as it is now; none where there is no such table any more. */
+  @IsOptional() @ValidateNested() @Type(() => SnapshotPartNow) now?: SnapshotPartNow | null
+}
+
+export class SnapshotInsideAnswer {
+  @IsInt() @Min(1) id: number = 1
+  @IsArray()
+  @ArrayMaxSize(20_000)
+  @ValidateNested({ each: true })
+  @Type(() => SnapshotPartAnswer)
+  parts: SnapshotPartAnswer[] = []
+}
+
 export class RestoredAnswer {
   @IsInt() @Min(1) restored: number = 1
 }

@@ -3,6 +3,7 @@ import type {
   DraftsKeptAnswer,
   ScratchAnswer,
   SnapshotAnswer,
+  SnapshotInsideAnswer,
   SnapshotsAnswer,
   VersionAnswer,
 } from '@unvelt/contract'
@@ -25,6 +26,35 @@ export const WRITING_CHECKS: Check[] = [
         snapshots.some(({ id }) => id === made.id),
         'the snapshot that was made is not listed',
       )
+      const { parts } = site.fitting<SnapshotInsideAnswer>(
+        await site.call('GET', `/snapshots/${made.id}`),
+        'snapshot-inside',
+      )
+      expect(
+        parts.every(({ sound }) => sound),
+        'a part of the snapshot that was just made is not what was written',
+      )
+      expect(
+        parts.filter(({ of }) => of !== '').every(({ now }) => now != null),
+        'the snapshot has tables of add-ons that the site does not have',
+      )
+      const [part] = parts.filter(({ of }) => of !== '')
+      if (part) {
+        const one = await site.call('POST', `/snapshots/${made.id}/restore`, { addOn: part.of })
+        expect(
+          site.fitting<{ restored: number }>(one, 'restored').restored === made.id,
+          'an add-on’s part of another snapshot was put back',
+        )
+        const after = site.fitting<SnapshotInsideAnswer>(
+          await site.call('GET', `/snapshots/${made.id}`),
+          'snapshot-inside',
+        )
+        expect(
+          after.parts.some(({ name, now }) => name === part.name && now?.same === true),
+          'the part that was put back is not what it was',
+        )
+      }
+      site.refused(await site.call('GET', '/snapshots/999999999'), 404)
       const restored = await site.call('POST', `/snapshots/${made.id}/restore`)
       expect(
         site.fitting<{ restored: number }>(restored, 'restored').restored === made.id,

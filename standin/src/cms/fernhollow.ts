@@ -103,6 +103,12 @@ export class Fernhollow {
     if (this.seen.length > MOST_LINES) this.seen.splice(0, MOST_LINES / 2)
   }
 
+  /** Puts back what one add-on had. */
+  async restorePart(snapshot: number, slug: string): Promise<void> {
+    await this.snapshots.restorePart(snapshot, slug)
+    await this.installed.reload()
+  }
+
   /** Puts every table back, and forgets what was kept of them. */
   async restore(snapshot: number): Promise<void> {
     await this.snapshots.restore(snapshot)

@@ -8,9 +8,22 @@ export interface Snapshot {
   bytes: number
 }
 
+/** What is in a snapshot, and what became of it since. */
+export interface SnapshotPart {
+  name: string
+  /** Slug of the add-on whose table it is; empty for the site's own. */
+  of: string
+  rows: number
+  checksum: string
+  /** Whether it still is what was written when the snapshot was made. */
+  sound: boolean
+  /** The table as it is now; null where there is none any more. */
+  now: { rows: number; same: boolean } | null
+}
+
 const MOST_SNAPSHOTS = 20
 /** The rules' history only grows, and the snapshots' own list is not part of what it lists. */
-const NOT_IN_IT = ['unvelt_rules', 'loam_snapshots']
+const NOT_IN_IT = ['unvelt_rules', 'loam_snapshots', 'loam_snapshot_parts']
 
 /** Copies of every table of the site, in a schema each. */
 export class Snapshots {
@@ -19,6 +32,10 @@ export class Snapshots {
   async setUp(): Promise<void> {
     await this.database.query(
       'create table if not exists loam_snapshots (id serial primary key, name text not null, made_at timestamptz not null default now())',
+    )
+    await this.database.query(
+      `create table if not exists loam_snapshot_parts (snapshot_id integer not null references loam_snapshots on delete cascade,
+       name text not null, rows bigint not null, checksum text not null, primary key (snapshot_id, name))`,
     )
   }
 
@@ -57,6 +74,10 @@ export class Snapshots {
           await query(
             `insert into snapshot_${id}."${tablename as string}" select * from public."${tablename as string}"`,
           )
+          await query(
+            `insert into loam_snapshot_parts select $1, $2, rows, checksum from (${sumOf(`public."${tablename as string}"`)}) sums`,
+            [id, tablename],
+          )
         }
       })
     } catch (error) {
@@ -66,10 +87,79 @@ export class Snapshots {
     return (await this.list()).find((snapshot) => snapshot.id === id)!
   }
 
-  /** Puts every table back as it was. Tables that are newer than the snapshot go. */
-  async restore(id: number): Promise<void> {
+  /** Every table of a snapshot, each summed up anew and held against what was written when it was made. */
+  async inside(id: number): Promise<SnapshotPart[]> {
+    await this.mustBe(id)
+    const owners = new Map(
+      (
+        await this.database.query<{ name: string; owner: string }>(`select name, owner from snapshot_${id}.loam_tables`)
+      ).map(({ name, owner }) => [name, owner]),
+    )
+    const parts = await this.database.query<{ name: string; rows: string; checksum: string }>(
+      'select name, rows, checksum from loam_snapshot_parts where snapshot_id = $1 order by name',
+      [id],
+    )
+    const found: SnapshotPart[] = []
+    for (const { name, rows, checksum } of parts) {
+      const kept = await this.sum(`snapshot_${id}`, name)
+      const now = await this.sum('public', name)
+      found.push({
+        name,
+        of: owners.get(name) ?? '',
+        rows: Number(rows),
+        checksum,
+        sound: kept?.checksum === checksum,
+        now: now && { rows: now.rows, same: now.checksum === checksum },
+      })
+    }
+    return found
+  }
+
+  private async sum(schema: string, name: string): Promise<{ rows: number; checksum: string } | null> {
+    const [here] = await this.database.query<{ is: string | null }>(`select to_regclass($1)::text is`, [
+      `${schema}."${name}"`,
+    ])
+    if (here?.is == null) return null
+    const [sum] = await this.database.query<{ rows: string; checksum: string }>(sumOf(`${schema}."${name}"`))
+    return { rows: Number(sum!.rows), checksum: sum!.checksum }
+  }
+
+  /** Puts back what one add-on had: its state, tables, options and tasks. All else stays as it is now. */
+  async restorePart(id: number, slug: string): Promise<void> {
+    await this.mustBe(id)
+    const from = `snapshot_${id}`
+    const [state] = await this.database.query(`select 1 from ${from}.loam_add_ons where slug = $1`, [slug])
+    if (!state)
+      throw new Refusal(422, `Snapshot ${id} has no add-on ${JSON.stringify(slug)}.`, {
+        problems: [{ at: '/addOn', expected: 'an add-on that is in the snapshot' }],
+      })
+    await this.database.transaction(async (query) => {
+      const tables = await query(`select name from ${from}.loam_tables where owner = $1`, [slug])
+      for (const { name } of tables) {
+        await query(`drop table if exists public."${name as string}" cascade`)
+        await query(`create table public."${name as string}" (like ${from}."${name as string}" including all)`)
+        await query(`insert into public."${name as string}" select * from ${from}."${name as string}"`)
+      }
+      for (const [table, column] of [
+        ['loam_add_ons', 'slug'],
+        ['loam_tables', 'owner'],
+        ['loam_options', 'owner'],
+        ['loam_tasks', 'owner'],
+      ] as const) {
+        await query(`delete from public.${table} where ${column} = $1`, [slug])
+        await query(`insert into public.${table} select * from ${from}.${table} where ${column} = $1`, [slug])
+      }
+    })
+  }
+
+  private async mustBe(id: number): Promise<void> {
     if (!(await this.list()).some((snapshot) => snapshot.id === id))
       throw new Refusal(404, `There is no snapshot ${id}.`)
+  }
+
+  /** Puts every table back as it was. Tables that are newer than the snapshot go. */
+  async restore(id: number): Promise<void> {
+    await this.mustBe(id)
     await this.database.transaction(async (query) => {
       const names = async (schema: string) =>
         (
@@ -86,3 +176,7 @@ export class Snapshots {
     })
   }
 }
+
+/** Rows and a checksum that does not depend on their order, in one pass and a line's memory. */
+const sumOf = (table: string) =>
+  `select count(*) rows, coalesce(sum(('x' || substr(md5(t::text), 1, 16))::bit(64)::bigint::numeric), 0)::text checksum from ${table} t`

@@ -18,10 +18,16 @@ export const upkeepCalls = (site: Fernhollow): Calls => ({
       throw problem('/name', `a text of 1 to ${LONGEST_NAME} characters`)
     return { json: await site.snapshots.make(name), status: 201 }
   },
-  'POST /snapshots/*/restore': async ({ name }) => {
-    if (!/^\d{1,9}$/.test(name)) throw new Refusal(404, `There is no snapshot ${name}.`)
-    await site.restore(Number(name))
-    return { json: { restored: Number(name) } }
+  'GET /snapshots/*': async ({ name }) => {
+    const id = idOf(name)
+    return { json: { id, parts: await site.snapshots.inside(id) } }
+  },
+  'POST /snapshots/*/restore': async ({ name, body }) => {
+    const id = idOf(name)
+    const { addOn } = recordOf(body)
+    if (addOn !== undefined && typeof addOn !== 'string') throw problem('/addOn', 'the slug of an add-on')
+    await (addOn === undefined ? site.restore(id) : site.restorePart(id, addOn))
+    return { json: { restored: id } }
   },
   'GET /leftovers': async () => ({ json: { leftovers: await site.leftovers.list() } }),
   'POST /leftovers/remove': async ({ body }) => {
@@ -45,6 +51,11 @@ export const upkeepCalls = (site: Fernhollow): Calls => ({
   },
   'GET /access-log': () => ({ text: site.accessLog() }),
 })
+
+function idOf(name: string): number {
+  if (!/^\d{1,9}$/.test(name)) throw new Refusal(404, `There is no snapshot ${name}.`)
+  return Number(name)
+}
 
 const problem = (at: string, expected: string) =>
   new Refusal(422, `${at.slice(1)}: expected ${expected}.`, { problems: [{ at, expected }] })
