@@ -21,6 +21,7 @@ import { PatternModule } from './pattern/pattern.module.js'
 import { ProofModule } from './proof/proof.module.js'
 import { QueueModule } from './queue/queue.module.js'
 import { RehearsalModule } from './rehearsal/rehearsal.module.js'
+import { RetirementModule } from './retirement/retirement.module.js'
 import { DeploymentModule } from './rule/deployment/deployment.module.js'
 import { PreviewModule } from './preview/preview.module.js'
 import { RuleModule } from './rule/rule.module.js'
@@ -57,6 +58,7 @@ import { TraceModule } from './trace/trace.module.js'
     RuleModule,
     RehearsalModule,
     CulpritModule,
+    RetirementModule,
     PreviewModule,
     DeploymentModule,
     FollowModule,

@@ -43,6 +43,14 @@ export const router = createBrowserRouter([
           { path: 'outside', Component: OutsidePlace },
           { path: 'rules', Component: RulesPlace },
           { path: 'rules/rehearsals/:rehearsal', Component: RehearsalPlace },
+          {
+            path: 'retirements',
+            lazy: async () => ({ Component: (await import('./retirements/retirements-place.js')).RetirementsPlace }),
+          },
+          {
+            path: 'retirements/:retirement',
+            lazy: async () => ({ Component: (await import('./retirements/retirement-place.js')).RetirementPlace }),
+          },
           { path: 'settings', Component: SettingsPlace },
           { path: 'proof', Component: ProofsPlace },
           { path: 'proof/:proof', Component: ProofPlace },

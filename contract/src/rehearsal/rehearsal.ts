@@ -121,6 +121,8 @@ export class Rehearsal {
   @IsOptional() @IsString() stale: string | null
   /** All is read, nothing fails that was not accepted, and it is of what would go live now. */
   @IsBoolean() passed: boolean
+  /** The retirement that it was made for; null where it is of the drafts. */
+  @IsOptional() @IsInt() retirementId: number | null
   /** Null for one that leaves the drafts as they are. */
   @IsOptional() @ValidateNested() @Type(() => BestRound) best: BestRound | null
 }

@@ -105,11 +105,12 @@ const DECIDED = ['keep', 'retire', 'confine', 'hold', 'replace']
 /** Whether a page may be spared the add-on: it was looked for, and not seen. */
 const mayGo = ({ word }: PageCase) => word === 'not seen'
 
-const isSafe = (each: AddOnCase, active: ReadonlySet<string>): boolean =>
+/** Whether its going could be suggested at all. */
+export const isSafeToGo = (each: AddOnCase, active: ReadonlySet<string>): boolean =>
   each.works === null && each.kind !== 'theme' && !each.neededBy.some((slug) => active.has(slug))
 
 function removals(each: AddOnCase, active: ReadonlySet<string>, views: { total: number; pages: number }): NextMove[] {
-  if (!isSafe(each, active) || each.verdict === 'keep') return []
+  if (!isSafeToGo(each, active) || each.verdict === 'keep') return []
   const visible = each.pages.filter(({ area }) => area === 'public')
   const go = visible.filter(mayGo)
   if (go.length === 0 || each.pages.some(({ word }) => word === 'planned')) return []
@@ -241,7 +242,7 @@ function sameJob(
     const sorted = [...list].sort((a, b) => waiting(b) - waiting(a))
     const heaviest = sorted[0]!
     const known =
-      isSafe(heaviest, active) &&
+      isSafeToGo(heaviest, active) &&
       heaviest.jobs.length === 1 &&
       heaviest.pages.length > 0 &&
       heaviest.pages.every(({ word }) => word === 'used' || word === 'not seen')

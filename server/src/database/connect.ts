@@ -11,6 +11,7 @@ import { initialisePattern } from '../pattern/pattern.model.js'
 import { initialiseDeployment } from '../rule/deployment/deployment.model.js'
 import { initialiseOnDemand } from '../on-demand/on-demand.model.js'
 import { initialiseCulprit } from '../culprit/culprit.model.js'
+import { initialiseRetirement } from '../retirement/retirement.model.js'
 import { initialiseRehearsal } from '../rehearsal/rehearsal.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
 
@@ -38,6 +39,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseProof,
     initialiseRehearsal,
     initialiseCulprit,
+    initialiseRetirement,
   ])
     initialise(sequelize)
   return sequelize

@@ -5,6 +5,7 @@ import * as predictionGroups from './migrations/0020-prediction-groups.js'
 import * as rehearsals from './migrations/0021-rehearsals.js'
 import * as stepTrials from './migrations/0022-step-trials.js'
 import * as culprits from './migrations/0023-culprits.js'
+import * as retirements from './migrations/0024-retirements.js'
 import * as removedLenses from './migrations/0018-removed-lenses.js'
 import * as steps from './migrations/0017-steps.js'
 import * as actionsAndTasks from './migrations/0016-actions-and-tasks.js'
@@ -48,6 +49,7 @@ const MIGRATIONS = {
   '0021-rehearsals': rehearsals,
   '0022-step-trials': stepTrials,
   '0023-culprits': culprits,
+  '0024-retirements': retirements,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -16,6 +16,7 @@ export type News = { siteId: number } & (
   | { sweepId: number }
   | { deploymentId: number }
   | { rehearsalId: number }
+  | { retirementId: number }
   /** Said by the server that shows it, to nobody but itself. */
   | { previewId: string }
 )

@@ -12,6 +12,10 @@ export const tellDeployment = (sequelize: Sequelize, news: { siteId: number; dep
 export const tellRehearsal = (sequelize: Sequelize, news: { siteId: number; rehearsalId: number }) =>
   tell(sequelize, news)
 
+/** Tells every server that a retirement is further on. */
+export const tellRetirement = (sequelize: Sequelize, news: { siteId: number; retirementId: number }) =>
+  tell(sequelize, news)
+
 async function tell(sequelize: Sequelize, news: News): Promise<void> {
   await sequelize.query('select pg_notify(:channel, :payload)', {
     replacements: { channel: NEWS_CHANNEL, payload: JSON.stringify(news) },

@@ -20,7 +20,7 @@ export class FollowController {
     private readonly events: SiteEvents,
   ) {}
 
-  /** Every change of every sweep, of every rehearsal and of every change of the live rules. */
+  /** Every change of every sweep, of every rehearsal, retirement and change of the live rules. */
   @Sse('sites/:site/events')
   follow(@Param('site', IdPipe) siteId: number): Observable<MessageEvent> {
     const changes = this.events.news.pipe(
@@ -39,6 +39,7 @@ export class FollowController {
       const preview = this.previews.current(news.previewId)
       return preview ? { type: 'preview', data: preview } : { type: 'alive', data: '' }
     }
+    if ('retirementId' in news) return { type: 'retirement', data: { id: news.retirementId } }
     return { type: 'deployment', data: await this.deployments.get(news.deploymentId) }
   }
 }

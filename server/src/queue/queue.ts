@@ -39,7 +39,13 @@ export interface FindCulpritJob {
   id: number
 }
 
-const QUEUES = [READ_PAGE, RECOMPUTE, READ_ON_DEMAND, DEPLOY, REHEARSE, FIND_CULPRIT]
+/** Does one thing at the site that a retirement asks for. */
+export const RETIRE = 'retire'
+export interface RetireJob {
+  id: number
+}
+
+const QUEUES = [READ_PAGE, RECOMPUTE, READ_ON_DEMAND, DEPLOY, REHEARSE, FIND_CULPRIT, RETIRE]
 
 /**
  * The queue only wakes workers up: what is to be done stands in the tables, and a job that got lost is queued again from there

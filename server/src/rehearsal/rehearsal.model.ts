@@ -39,6 +39,8 @@ export class RehearsalRow extends Model<InferAttributes<RehearsalRow>, InferCrea
   declare mechanism: 'site' | 'rewriter'
   /** Of one that throws out what breaks a guard: its round, and the rehearsal before. Null for any other. */
   declare best: CreationOptional<{ round: number; after: number | null } | null>
+  /** Of one that is made for a retirement: its rules are nobody's drafts. */
+  declare retirementId: CreationOptional<number | null>
   declare failure: CreationOptional<string | null>
   declare startedAt: CreationOptional<Date>
   declare finishedAt: CreationOptional<Date | null>
@@ -89,6 +91,7 @@ export function initialiseRehearsal(sequelize: Sequelize): void {
       prediction: DataTypes.JSONB,
       mechanism: DataTypes.TEXT,
       best: DataTypes.JSONB,
+      retirementId: DataTypes.INTEGER,
       failure: DataTypes.TEXT,
       startedAt: DataTypes.DATE,
       finishedAt: DataTypes.DATE,

@@ -44,11 +44,28 @@ export class RehearsalService {
   /** @param round Of a rehearsal that throws out what breaks a guard: which, and after which one. */
   async start(
     site: SiteRow,
-    { mode = 'guards', pageIds, best }: RehearsalRequest,
+    { best, ...wish }: RehearsalRequest,
     round: RehearsalRow['best'] = best ? { round: 1, after: null } : null,
   ): Promise<Rehearsal> {
     const drafts = await this.drafts.rules(site.id)
     if (drafts.length === 0) throw new ProblemError(409, 'There is no draft to rehearse.')
+    return this.begin(site, drafts, { ...wish, best: round, what: await describeChange(site.id, drafts) })
+  }
+
+  /** Tries the site without an add-on that is to be retired. */
+  startFor(site: SiteRow, retirementId: number, rules: Rule[], what: string): Promise<Rehearsal> {
+    return this.begin(site, rules, { best: null, retirementId, what })
+  }
+
+  private async begin(
+    site: SiteRow,
+    drafts: Rule[],
+    {
+      mode = 'guards',
+      pageIds,
+      ...more
+    }: Omit<RehearsalRequest, 'best'> & { best: RehearsalRow['best']; retirementId?: number; what: string },
+  ): Promise<Rehearsal> {
     if ((await DeploymentRow.count({ where: { siteId: site.id, finishedAt: null } })) > 0)
       throw new ProblemError(
         409,
@@ -64,9 +81,8 @@ export class RehearsalService {
         const created = await RehearsalRow.create(
           {
             siteId: site.id,
-            what: await describeChange(site.id, drafts),
+            ...more,
             mode,
-            best: round,
             liveVersion: current.version,
             liveRules: current.rules,
             drafts,
@@ -137,7 +153,10 @@ export class RehearsalService {
 
   /** What would keep the drafts from going live unasked; null where they have been rehearsed, and all guards hold. */
   async whyNotPassed(siteId: number): Promise<string | null> {
-    const newest = await RehearsalRow.findOne({ where: { siteId, state: 'done' }, order: [['id', 'desc']] })
+    const newest = await RehearsalRow.findOne({
+      where: { siteId, state: 'done', retirementId: null },
+      order: [['id', 'desc']],
+    })
     if (!newest) return 'The drafts have not been rehearsed.'
     const view = await this.view(newest)
     if (view.passed) return null
@@ -312,6 +331,7 @@ export class RehearsalService {
       unread,
       stale,
       passed: row.state === 'done' && failing === 0 && unread === 0 && stale === null,
+      retirementId: row.retirementId,
       best: row.best && { ...row.best, next: await this.roundAfter(row) },
     }
   }
@@ -331,7 +351,7 @@ interface Stand {
 
 /** A rehearsal speaks of the drafts, live rules and add-ons as they were. */
 function whyStale(row: RehearsalRow, { drafts, live, addOns }: Stand): string | null {
-  if (!sameRules(drafts, row.drafts)) return 'the drafts have changed since.'
+  if (row.retirementId === null && !sameRules(drafts, row.drafts)) return 'the drafts have changed since.'
   if (!sameRules(live, row.liveRules)) return 'the live rules have changed since.'
   const newer = addOns.find(
     ({ slug, version }) => Object.hasOwn(row.versions, slug) && row.versions[slug] !== (version ?? ''),

@@ -4,13 +4,21 @@ import type { Response } from 'undici'
 import { parseRuleFile, RULES_FORMAT, type Rule } from '@unvelt/core'
 import {
   ActionsAnswer,
+  AddOnRemovedAnswer,
+  AddOnStateAnswer,
   AssetsAnswer,
   ConnectorDescription,
   DraftsKeptAnswer,
   DraftsRemovedAnswer,
   InventoryAnswer,
+  LeftoversAnswer,
+  LeftoversRemovedAnswer,
   PagesAnswer,
   PurgeAnswer,
+  RestoredAnswer,
+  SnapshotAnswer,
+  SnapshotInsideAnswer,
+  SnapshotsAnswer,
   UseEvidenceAnswer,
   VersionAnswer,
   WarmAnswer,
@@ -72,12 +80,28 @@ export class ConnectorClient {
   purge = (paths: string[]) => this.ask(PurgeAnswer, 'POST', '/purge', { paths })
   warm = (paths: string[]) => this.ask(WarmAnswer, 'POST', '/warm', { paths })
 
+  snapshots = async () => (await this.ask(SnapshotsAnswer, 'GET', '/snapshots')).snapshots
+  makeSnapshot = (name: string) => this.ask(SnapshotAnswer, 'POST', '/snapshots', { name })
+  insideSnapshot = async (id: number) => (await this.ask(SnapshotInsideAnswer, 'GET', `/snapshots/${id}`)).parts
+  restorePart = (id: number, addOn: string) =>
+    this.ask(RestoredAnswer, 'POST', `/snapshots/${id}/restore`, { addOn })
+  switchAddOn = (slug: string, active: boolean) =>
+    this.ask(AddOnStateAnswer, 'PUT', `/add-ons/${encodeURIComponent(slug)}/active`, { active })
+  removeAddOn = (slug: string) => this.ask(AddOnRemovedAnswer, 'DELETE', `/add-ons/${encodeURIComponent(slug)}`)
+  leftovers = async () => (await this.ask(LeftoversAnswer, 'GET', '/leftovers')).leftovers
+  removeLeftovers = (ids: string[]) => this.ask(LeftoversRemovedAnswer, 'POST', '/leftovers/remove', { ids })
+
   pages = (): Promise<PagesAnswer['pages']> => this.allParts(PagesAnswer, '/pages', ({ pages }) => pages)
 
   /** What content uses; nothing where the site's connector doesn't tell. */
   async uses(calls: readonly string[] | undefined): Promise<UseEvidenceAnswer['uses']> {
     if (calls && !calls.includes('GET /use-evidence')) return []
     return this.allParts(UseEvidenceAnswer, '/use-evidence', ({ uses }) => uses)
+  }
+
+  /** In the combined log format. */
+  async accessLog(): Promise<string> {
+    return boundedText(await this.send('GET', '/access-log'), MOST_ANSWER_BYTES)
   }
 
   private async allParts<T extends { next?: number | null }, P>(

@@ -11,5 +11,6 @@ import { StandingService } from './standing.service.js'
   imports: [SiteModule, SweepModule, LedgerModule, AddOnModule, UseModule],
   controllers: [StandingController],
   providers: [StandingService],
+  exports: [StandingService],
 })
 export class StandingModule {}

@@ -60,17 +60,10 @@ export class StandingService {
   }
 
   private async workOut(site: SiteRow, sweep: SweepRow | null): Promise<Standing> {
-    const addOns = (await this.addOns.list(site.id)).filter(({ gone }) => !gone)
-    const ledger = await this.ledgers.ledger(site.id, sweep)
-    const cells = sweep ? onLedger(ledger, unpackCells(bufferOf(await this.packs.of(sweep)))) : NO_CELLS
-    const words = wordsOf(ledger)
-    const everywhere = await PageRow.findAll({ where: { siteId: site.id } })
-    const cases = casesOf(addOns, ledger, cells, words, await this.use.words(site.id, sweep), everywhere)
+    const { addOns, ledger, cells, cases, views } = await this.cases(site, sweep)
     const dismissed = await this.dismissals(site.id)
     const gone = new Set(dismissed.map(({ move }) => move))
-    const unread = new Set(ledger.unreadPages)
-    const views = ledger.pages.reduce((sum, { views: v }, index) => sum + (unread.has(index) ? 0 : (v ?? 0)), 0)
-    const pagesRead = ledger.pages.length - unread.size
+    const pagesRead = views.pages
     const wait = sweep ? await this.wait(sweep, ledger) : []
     const previous = sweep && (await this.before(sweep))
     const names = new Map([...addOns, ...ledger.payers].map(({ slug, name }) => [slug, name]))
@@ -89,7 +82,7 @@ export class StandingService {
       wait: wait.length > 0 ? middleWait(wait) : null,
       waitPages: wait.length,
       kinds: kindsOf(ledger, cells),
-      moves: nextMoves(cases, { total: views, pages: pagesRead })
+      moves: nextMoves(cases, views)
         .filter(({ key }) => !gone.has(key))
         .map((move) => ({ ...move, name: names.get(move.addon) ?? move.addon })),
       dismissed,
@@ -97,6 +90,19 @@ export class StandingService {
       changedSince: previous?.id ?? null,
       past: await this.past(site.id),
     }
+  }
+
+  /** All add-ons as moves and candidates look at them, with the visits to the pages that were read. */
+  async cases(site: SiteRow, sweep: SweepRow | null) {
+    const addOns = (await this.addOns.list(site.id)).filter(({ gone }) => !gone)
+    const ledger = await this.ledgers.ledger(site.id, sweep)
+    const cells = sweep ? onLedger(ledger, unpackCells(bufferOf(await this.packs.of(sweep)))) : NO_CELLS
+    const everywhere = await PageRow.findAll({ where: { siteId: site.id } })
+    const use = await this.use.words(site.id, sweep)
+    const cases = casesOf(addOns, ledger, cells, wordsOf(ledger), use, everywhere)
+    const unread = new Set(ledger.unreadPages)
+    const total = ledger.pages.reduce((sum, { views: v }, index) => sum + (unread.has(index) ? 0 : (v ?? 0)), 0)
+    return { addOns, ledger, cells, cases, use, views: { total, pages: ledger.pages.length - unread.size } }
   }
 
   async dismiss(siteId: number, move: string, why: string): Promise<void> {

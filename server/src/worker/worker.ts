@@ -12,6 +12,7 @@ import { JobRunner } from '../queue/run-jobs.js'
 import { deployJob } from '../rule/deployment/deploy-job.js'
 import { culpritJob } from '../culprit/search-job.js'
 import { rehearseJob } from '../rehearsal/rehearse-job.js'
+import { retireJob } from '../retirement/retire-job.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { Heartbeat } from './heartbeat.js'
 import { onDemandJob, pageJob, recomputeJob } from './jobs.js'
@@ -19,7 +20,7 @@ import { MachineTurn } from './machine-turn.js'
 import { Turns } from './turns.js'
 
 /** Jobs that are beside those that read pages: each may wait for a turn. */
-const OTHER_JOBS = 5
+const OTHER_JOBS = 6
 const END_WITHIN_MS = 3_000
 
 /** One worker process: takes jobs from the queue and reads pages with browsers of its own. */
@@ -52,6 +53,7 @@ async function main(): Promise<void> {
   await runner.take(rehearseJob(tools))
   await runner.take(culpritJob({ ...tools, queue }))
   await runner.take(deployJob({ ...tools, queue }))
+  await runner.take(retireJob(tools))
   runner.start()
   log.info('worker ready')
   const stop = async () => {

@@ -25,6 +25,7 @@ export function useFollowSite(site: number, ends: Ends): void {
       void client.invalidateQueries({ queryKey: keys.sweeps(site) })
       void client.invalidateQueries({ queryKey: keys.deployments(site) })
       void client.invalidateQueries({ queryKey: keys.rehearsals(site) })
+      void client.invalidateQueries({ queryKey: keys.retirements(site) })
     })
     source.addEventListener('sweep', (event) => {
       const sweep = JSON.parse((event as MessageEvent<string>).data) as Sweep
@@ -45,7 +46,15 @@ export function useFollowSite(site: number, ends: Ends): void {
       const rehearsal = JSON.parse((event as MessageEvent<string>).data) as Rehearsal
       const before = keep(client, keys.rehearsals(site), rehearsal)
       void client.invalidateQueries({ queryKey: [...keys.rehearsals(site), rehearsal.id] })
-      if (before?.state === 'running' && rehearsal.state !== 'running') rehearsalEnded(rehearsal)
+      if (before?.state === 'running' && rehearsal.state !== 'running') {
+        rehearsalEnded(rehearsal)
+        void client.invalidateQueries({ queryKey: keys.retirements(site) })
+      }
+    })
+    source.addEventListener('retirement', () => {
+      void client.invalidateQueries({ queryKey: keys.retirements(site) })
+      // What was switched or removed is another inventory.
+      void client.invalidateQueries({ queryKey: [...keys.site(site), 'add-ons'] })
     })
     source.addEventListener('preview', (event) => {
       const preview = JSON.parse((event as MessageEvent<string>).data) as Preview

@@ -39,6 +39,7 @@ export const keys = {
   sites: ['sites'] as const,
   site: (site: number) => ['site', site] as const,
   ledger: (site: number) => ['site', site, 'ledger'] as const,
+  retirements: (site: number) => ['site', site, 'retirements'] as const,
   drafts: (site: number) => ['site', site, 'drafts'] as const,
   rules: (site: number) => ['site', site, 'rules'] as const,
   sweeps: (site: number) => ['site', site, 'sweeps'] as const,

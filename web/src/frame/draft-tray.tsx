@@ -39,7 +39,8 @@ export function DraftTray({ site }: { site: Site }) {
     )
   const isBusy = apply.isPending || underWay !== undefined
   // The newest one speaks, as it does on the server.
-  const hasPassed = rehearsals.find(({ state }) => state === 'done')?.passed === true
+  const hasPassed =
+    rehearsals.find(({ state, retirementId }) => state === 'done' && retirementId === null)?.passed === true
   return (
     <section aria-label="Draft tray" className="border-t-2 border-verdigris bg-sheet">
       {isAsking && (

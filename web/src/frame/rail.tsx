@@ -1,5 +1,17 @@
 import clsx from 'clsx'
-import { BookOpenText, Compass, FileText, Globe, Moon, Puzzle, Scale, ScrollText, Settings2, Sun } from 'lucide-react'
+import {
+  Archive,
+  BookOpenText,
+  Compass,
+  FileText,
+  Globe,
+  Moon,
+  Puzzle,
+  Scale,
+  ScrollText,
+  Settings2,
+  Sun,
+} from 'lucide-react'
 import { NavLink, useSearchParams } from 'react-router'
 import type { Site } from '@unvelt/contract'
 import { useLook } from './look.js'
@@ -11,6 +23,7 @@ export const PLACES = [
   { to: 'pages', name: 'Pages', icon: FileText },
   { to: 'outside', name: 'Outside', icon: Globe },
   { to: 'rules', name: 'Rules', icon: ScrollText },
+  { to: 'retirements', name: 'Retirements', icon: Archive },
   { to: 'proof', name: 'Proof', icon: Scale },
   { to: 'settings', name: 'Settings', icon: Settings2 },
 ]

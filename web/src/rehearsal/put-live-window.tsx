@@ -16,7 +16,9 @@ interface PutLiveWindowProps {
 export function PutLiveWindow({ siteId, onClose, onRehearse, onPutLive }: PutLiveWindowProps) {
   const [reason, setReason] = useState('')
   const { data: rehearsals = [] } = useRehearsals(siteId)
-  const newest = rehearsals.find(({ state, stale }) => state === 'done' && stale === null)
+  const newest = rehearsals.find(
+    ({ state, stale, retirementId }) => state === 'done' && stale === null && retirementId === null,
+  )
   return (
     <Window
       title={newest ? 'The rehearsal did not pass' : 'These drafts have not been rehearsed'}

@@ -10,7 +10,9 @@ export function RehearseButton({ siteId, disabled }: { siteId: number; disabled:
   const rehearse = useRehearse(siteId)
   const stop = useStopRehearsal(siteId)
   const running = rehearsals.find(({ state }) => state === 'running')
-  const newest = rehearsals.find(({ state, stale }) => state === 'done' && stale === null)
+  const newest = rehearsals.find(
+    ({ state, stale, retirementId }) => state === 'done' && stale === null && retirementId === null,
+  )
   const onError = (error: Error) => toast.error('Nothing is rehearsed', { description: error.message })
   if (running)
     return (

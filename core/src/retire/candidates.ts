@@ -1,0 +1,169 @@
+import { isSafeToGo, waitingOf, type AddOnCase, type PageCase } from '../standing/next-moves.js'
+
+export const CANDIDATE_REASONS = [
+  'switched off',
+  'used nowhere',
+  'used on few pages',
+  'job done twice',
+  'decided',
+  'not updated',
+] as const
+export type CandidateReason = (typeof CANDIDATE_REASONS)[number]
+
+/** An add-on as candidates are looked for: what it costs and is used for, and what lies on the disk. */
+export interface RetireCase extends AddOnCase {
+  /** Its files on the server. */
+  diskBytes: number
+  tables: readonly { name: string; rows: number; bytes: number }[]
+  settings: number
+  tasks: readonly string[]
+  /** When its installed version came onto the site; null where nobody knows. */
+  since: Date | null
+  /** Why somebody has decided that it goes, or gives way to another; null where nobody has. */
+  decided: string | null
+}
+
+/** Costs in a thousand page views of the whole site, each page by its share of the visits. Bytes, ms and counts. */
+export interface PerThousand {
+  requests: number
+  transferBytes: number
+  serverMs: number
+  mainThreadMs: number
+  /** See `waitingOf`. */
+  waitingMs: number
+}
+
+/** An add-on that may go for good. */
+export interface Candidate {
+  addon: string
+  name: string
+  reasons: { kind: CandidateReason; about: string[] }[]
+  certainty: 'the site says so' | 'readings with steps say so' | 'worth a look'
+  perThousand: PerThousand
+  /** Pages where it is in use or planned. */
+  usedOn: readonly string[]
+  diskBytes: number
+  tableBytes: number
+  /** Rows that would go with its tables. */
+  rows: number
+  settings: number
+  tasks: readonly string[]
+}
+
+/** What has to be asked before anything can be said. */
+export interface RetireQuestion {
+  addon: string
+  name: string
+  why: 'works unseen' | 'planned' | 'needed' | 'use not known'
+  about: string[]
+}
+
+/** Used on no more of its pages than this it is few. */
+const FEW_SHARE = 0.1
+const LEAST_PAGES_FOR_FEW = 10
+const OLD_DAYS = 730
+const VISITS = 1_000
+
+/**
+ * Which add-ons may go, the most waiting first; and those of which that can't be said, as questions. What works unseen, is planned
+ * anywhere, is needed by another active one, or of whose use nothing is known is never a candidate; nor is what somebody decided to
+ * keep, or the theme.
+ */
+export function retireCandidates(
+  cases: readonly RetireCase[],
+  views: { total: number; pages: number },
+  now: Date,
+): { candidates: Candidate[]; questions: RetireQuestion[] } {
+  const active = new Set(cases.filter((each) => each.active).map(({ slug }) => slug))
+  const candidates: Candidate[] = []
+  const questions: RetireQuestion[] = []
+  for (const each of cases) {
+    if (each.verdict === 'keep' || each.kind === 'theme' || each.kind === 'built-in') continue
+    const reasons = reasonsFor(each, cases, now)
+    if (reasons.length === 0) continue
+    const question = whyAsked(each, active)
+    if (question) questions.push({ addon: each.slug, name: each.name, ...question })
+    else if (isSafeToGo(each, active)) candidates.push(candidateOf(each, reasons, views))
+  }
+  const byCost = (a: Candidate, b: Candidate) =>
+    b.perThousand.waitingMs - a.perThousand.waitingMs ||
+    b.tableBytes + b.diskBytes - a.tableBytes - a.diskBytes ||
+    a.name.localeCompare(b.name)
+  return { candidates: candidates.sort(byCost), questions: questions.sort((a, b) => a.name.localeCompare(b.name)) }
+}
+
+function reasonsFor(each: RetireCase, cases: readonly RetireCase[], now: Date): Candidate['reasons'] {
+  const reasons: Candidate['reasons'] = []
+  const say = (kind: CandidateReason, ...about: string[]) => reasons.push({ kind, about })
+  if (!each.active) say('switched off')
+  const costly = each.pages.filter(({ area }) => area === 'public')
+  if (each.active && each.usedOn.length === 0 && costly.length > 0) say('used nowhere')
+  if (
+    each.active &&
+    each.usedOn.length > 0 &&
+    costly.length >= LEAST_PAGES_FOR_FEW &&
+    each.usedOn.length <= FEW_SHARE * costly.length
+  )
+    say('used on few pages', ...each.usedOn)
+  for (const job of each.active ? each.jobs : []) {
+    const others = cases.filter((other) => other !== each && other.active && other.jobs.includes(job))
+    if (others.length > 0) say('job done twice', job, ...others.map(({ name }) => name))
+  }
+  if (each.decided !== null) say('decided', each.decided)
+  const days = each.since ? Math.floor((now.getTime() - each.since.getTime()) / 86_400_000) : 0
+  // Age alone is no reason to go; beside another it is one more.
+  if (reasons.length > 0 && days > OLD_DAYS) say('not updated', String(days))
+  return reasons
+}
+
+function whyAsked(each: RetireCase, active: ReadonlySet<string>): Pick<RetireQuestion, 'why' | 'about'> | null {
+  if (each.works !== null) return { why: 'works unseen', about: [] }
+  const planned = each.pages.filter(({ word }) => word === 'planned').map(({ path }) => path)
+  if (planned.length > 0) return { why: 'planned', about: planned }
+  const needing = each.neededBy.filter((slug) => active.has(slug))
+  if (needing.length > 0) return { why: 'needed', about: needing }
+  // Switched off it is used by nobody, whatever is known.
+  const dark = each.active ? each.pages.filter(({ word, area }) => word === 'unknown' && area === 'public') : []
+  return dark.length > 0 && each.usedOn.length === 0
+    ? { why: 'use not known', about: dark.map(({ path }) => path) }
+    : null
+}
+
+function candidateOf(
+  each: RetireCase,
+  reasons: Candidate['reasons'],
+  views: { total: number; pages: number },
+): Candidate {
+  return {
+    addon: each.slug,
+    name: each.name,
+    reasons,
+    certainty:
+      !each.active || each.told
+        ? 'the site says so'
+        : each.usedOn.length === 0
+          ? 'readings with steps say so'
+          : 'worth a look',
+    perThousand: perThousand(each.pages, views),
+    usedOn: each.usedOn,
+    diskBytes: each.diskBytes,
+    tableBytes: each.tableBytes,
+    rows: each.tables.reduce((sum, { rows }) => sum + rows, 0),
+    settings: each.settings,
+    tasks: each.tasks,
+  }
+}
+
+/** What pages cost in a thousand page views; without known visits all weigh the same. */
+export function perThousand(pages: readonly PageCase[], views: { total: number; pages: number }): PerThousand {
+  const shareOf = ({ views: v }: PageCase) => (views.total > 0 ? (v ?? 0) / views.total : 1 / Math.max(1, views.pages))
+  const sum = (of: (page: PageCase) => number) =>
+    pages.reduce((all, page) => all + of(page) * shareOf(page) * VISITS, 0)
+  return {
+    requests: sum(({ requests }) => requests),
+    transferBytes: sum(({ transferBytes }) => transferBytes),
+    serverMs: sum(({ serverMs }) => serverMs),
+    mainThreadMs: sum(({ mainThreadMs }) => mainThreadMs),
+    waitingMs: waitingOf(pages, views),
+  }
+}

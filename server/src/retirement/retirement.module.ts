@@ -1,0 +1,14 @@
+import { Module } from '@nestjs/common'
+import { RehearsalModule } from '../rehearsal/rehearsal.module.js'
+import { SiteModule } from '../site/site.module.js'
+import { StandingModule } from '../standing/standing.module.js'
+import { SweepModule } from '../sweep/sweep.module.js'
+import { RetirementController } from './retirement.controller.js'
+import { RetirementService } from './retirement.service.js'
+
+@Module({
+  imports: [SiteModule, SweepModule, StandingModule, RehearsalModule],
+  controllers: [RetirementController],
+  providers: [RetirementService],
+})
+export class RetirementModule {}

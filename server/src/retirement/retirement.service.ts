@@ -1,0 +1,367 @@
+import { Inject, Injectable } from '@nestjs/common'
+import type PgBoss from 'pg-boss'
+import { Sequelize, UniqueConstraintError } from 'sequelize'
+import {
+  retireCandidates,
+  retirementSteps,
+  perThousand,
+  type RetireCase,
+  type RetirementFacts,
+  type Rule,
+} from '@unvelt/core'
+import type {
+  Retirement,
+  RetirementAct,
+  RetirementChange,
+  RetirementDo,
+  RetirementOpening,
+  Retirements,
+  RetirementSheet,
+  WorkPage,
+  WorkPageChange,
+} from '@unvelt/contract'
+import { AddOnRow } from '../add-on/add-on.model.js'
+import { tellRetirement } from '../events/tell.js'
+import { PageRow } from '../page/page.model.js'
+import { notFound, ProblemError } from '../problem/problem.error.js'
+import { RETIRE, within, type RetireJob } from '../queue/queue.js'
+import { QUEUE } from '../queue/queue.module.js'
+import { RehearsalRow } from '../rehearsal/rehearsal.model.js'
+import { RehearsalService } from '../rehearsal/rehearsal.service.js'
+import { SiteRow } from '../site/site.model.js'
+import { StandingService } from '../standing/standing.service.js'
+import { SweepService } from '../sweep/sweep.service.js'
+import { logged, RetirementRow } from './retirement.model.js'
+import { gainOf, wholeSweeps } from './whole-sweeps.js'
+
+const DAY_MS = 86_400_000
+
+type Known = Awaited<ReturnType<StandingService['cases']>>
+
+/** Opens retirements, says how far they are, and asks the site for what they need. The doing is a job (run-retirement.ts). */
+@Injectable()
+export class RetirementService {
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    @Inject(QUEUE) private readonly queue: PgBoss,
+    private readonly standing: StandingService,
+    private readonly sweeps: SweepService,
+    private readonly rehearsals: RehearsalService,
+  ) {}
+
+  async place(site: SiteRow): Promise<Retirements> {
+    const known = await this.known(site)
+    const { candidates, questions } = retireCandidates(casesOf(known), known.views, new Date())
+    const rows = await RetirementRow.findAll({ where: { siteId: site.id }, order: [['id', 'desc']] })
+    const open = new Set(rows.filter(({ finishedAt }) => finishedAt === null).map(({ slug }) => slug))
+    const retirements: Retirement[] = []
+    for (const row of rows) retirements.push(await this.view(site, row, known))
+    return {
+      candidates: candidates
+        .filter(({ addon }) => !open.has(addon))
+        .map((candidate) => ({ ...candidate, usedOn: [...candidate.usedOn], tasks: [...candidate.tasks] })),
+      questions,
+      retirements,
+      sweepId: known.ledger.sweep?.id ?? null,
+    }
+  }
+
+  async open(site: SiteRow, { slug, who = '' }: RetirementOpening): Promise<RetirementSheet> {
+    const known = await this.known(site)
+    const addOn = known.addOns.find((one) => one.slug === slug)
+    if (!addOn) throw notFound('add-on')
+    if (addOn.kind === 'theme' || addOn.kind === 'built-in')
+      throw new ProblemError(409, `${addOn.name} belongs to the site itself and can’t be taken off.`)
+    const found = known.cases.find((one) => one.slug === slug)
+    const pages = await PageRow.findAll({ where: { siteId: site.id, gone: false }, order: ['position'] })
+    try {
+      const row = await RetirementRow.create({
+        siteId: site.id,
+        slug,
+        name: addOn.name,
+        version: addOn.version,
+        before: perThousand(found?.pages ?? [], known.views),
+        tableNames: addOn.tables.map(({ name }) => name),
+        worklist: pages
+          .filter(({ id }) => ['used', 'planned'].includes(known.use.wordOf(slug, id)))
+          .map(({ id }) => ({ pageId: id, because: whyUsed(known, slug, id), owner: '', due: null })),
+      })
+      await row.update({ log: logged(row, 'Begun.', who) })
+      return await this.sheet(row.id)
+    } catch (error) {
+      if (error instanceof UniqueConstraintError) throw new ProblemError(409, `${addOn.name} is being retired already.`)
+      throw error
+    }
+  }
+
+  async sheet(id: number): Promise<RetirementSheet> {
+    const row = await this.find(id)
+    const site = (await SiteRow.findByPk(row.siteId))!
+    const known = await this.known(site)
+    const addOn = known.addOns.find(({ slug }) => slug === row.slug)
+    const worklist = await this.worklist(row, known)
+    return {
+      ...(await this.view(site, row, known)),
+      hasConnector: site.connector !== null,
+      isActive: addOn?.active ?? false,
+      isInstalled: addOn !== undefined,
+      neededBy: this.neededBy(row, known),
+      needs: (addOn?.needs ?? []).map((slug) => known.addOns.find((one) => one.slug === slug)?.name ?? slug),
+      worklist,
+      successor: row.successor,
+      word: row.word,
+      watchDays: row.watchDays,
+      snapshot: row.snapshot,
+      rehearsalId: row.rehearsalId,
+      missed: row.missed,
+      lookedAt: row.lookedAt?.toISOString() ?? null,
+      leftovers: row.leftovers ?? [],
+      tableBytes: addOn?.tables.reduce((sum, { bytes }) => sum + bytes, 0) ?? 0,
+      rows: addOn?.tables.reduce((sum, { rows }) => sum + rows, 0) ?? 0,
+      log: row.log,
+    }
+  }
+
+  async change(id: number, { successor, word, note = '', watchDays, state, who = '' }: RetirementChange) {
+    const row = await this.find(id)
+    if (row.finishedAt !== null && state !== 'open') throw new ProblemError(409, 'This retirement is over.')
+    if (row.doing && state) throw new ProblemError(409, 'Something is being done at the site for it just now.')
+    const said: string[] = []
+    if (successor !== undefined)
+      said.push(successor ? 'What takes over its job was written down.' : 'What takes over is open again.')
+    if (word !== undefined) said.push(word === '' ? 'The owner’s word was taken back.' : `${word} says that it may go.`)
+    if (watchDays !== undefined) said.push(`To be watched for ${watchDays} days.`)
+    if (state === 'done' || state === 'cancelled') await this.mayEnd(row, state)
+    if (state) said.push({ open: 'Taken up again.', paused: 'Paused.', cancelled: 'Called off.', done: 'Done.' }[state])
+    let log = row.log
+    for (const one of said) log = [...log, { at: new Date().toISOString(), said: one, who }]
+    await row.update({
+      ...(successor !== undefined && { successor }),
+      ...(word !== undefined && { word: word === '' ? null : { who: word, note, at: new Date().toISOString() } }),
+      ...(watchDays !== undefined && { watchDays }),
+      ...(state && { state, finishedAt: state === 'done' || state === 'cancelled' ? new Date() : null }),
+      log,
+    })
+    await tellRetirement(this.sequelize, { siteId: row.siteId, retirementId: id })
+    return this.sheet(id)
+  }
+
+  /** Called off, nothing may be left half done; done is what all steps say. */
+  private async mayEnd(row: RetirementRow, state: 'done' | 'cancelled'): Promise<void> {
+    const sheet = await this.sheet(row.id)
+    if (state === 'done') {
+      const open = sheet.steps.find((step) => step.state !== 'done')
+      if (open) throw new ProblemError(409, `Not yet: ${open.why ?? open.step}`)
+    } else if (!sheet.isInstalled) throw new ProblemError(409, 'It is removed. Put it back first, then call it off.')
+    else if (row.offAt && !sheet.isActive)
+      throw new ProblemError(409, 'It is off. Switch it on first, then call it off.')
+  }
+
+  async changePage(id: number, pageId: number, { owner, due }: WorkPageChange): Promise<RetirementSheet> {
+    const row = await this.find(id)
+    const worklist = row.worklist.map((entry) =>
+      entry.pageId === pageId
+        ? { ...entry, ...(owner !== undefined && { owner }), ...(due !== undefined && { due: due || null }) }
+        : entry,
+    )
+    await row.update({ worklist })
+    await tellRetirement(this.sequelize, { siteId: row.siteId, retirementId: id })
+    return this.sheet(id)
+  }
+
+  /** Asks for one thing to be done at the site. What comes too early is refused with what is to be done first. */
+  async do(id: number, { act, ids, who = '' }: RetirementDo): Promise<RetirementSheet> {
+    const row = await this.find(id)
+    const site = (await SiteRow.findByPk(row.siteId))!
+    if (!site.connector) throw new ProblemError(409, 'The site has no connector; this is to be done there by hand.')
+    if (row.doing) throw new ProblemError(409, 'Something is being done at the site for it already.')
+    if (row.state === 'paused' && act !== 'look') throw new ProblemError(409, 'It is paused.')
+    const sheet = await this.sheet(id)
+    const why = whyNot(act, sheet)
+    if (why) throw new ProblemError(409, why)
+    if (act === 'clear' && !(ids && ids.length > 0)) throw new ProblemError(422, 'Nothing was chosen.')
+    await this.sequelize.transaction(async (transaction) => {
+      await row.update(
+        {
+          doing: act,
+          doingIds: ids ?? null,
+          failure: null,
+          // Going back from a finished one takes it up again.
+          ...(act === 'restore' && { finishedAt: null, state: 'open' as const }),
+          log: logged(row, ASKED[act], who),
+        },
+        { transaction },
+      )
+      const job: RetireJob = { id }
+      await this.queue.send(RETIRE, job, { singletonKey: String(id), ...within(transaction) })
+    })
+    await tellRetirement(this.sequelize, { siteId: row.siteId, retirementId: id })
+    return this.sheet(id)
+  }
+
+  /** Tries all touched pages without it, by rules that nobody drafts and no visitor sees. */
+  async rehearse(id: number, who = ''): Promise<RetirementSheet> {
+    const row = await this.find(id)
+    const site = (await SiteRow.findByPk(row.siteId))!
+    const addOn = await AddOnRow.findOne({ where: { siteId: site.id, slug: row.slug } })
+    if (!addOn || addOn.gone) throw new ProblemError(409, 'The site does not have it any more.')
+    const rule: Rule = {
+      id: `retirement-${id}`,
+      addon: row.slug,
+      effect: addOn.canSkip ? 'skip' : 'leave-out',
+      place: { level: 'everywhere' },
+    }
+    const { id: rehearsalId } = await this.rehearsals.startFor(site, id, [rule], `${row.name} gone`)
+    await row.update({ rehearsalId, log: logged(row, 'Rehearsed without it.', who) })
+    await tellRetirement(this.sequelize, { siteId: row.siteId, retirementId: id })
+    return this.sheet(id)
+  }
+
+  private async known(site: SiteRow): Promise<Known> {
+    return this.standing.cases(site, await this.sweeps.toShow(site.id))
+  }
+
+  private neededBy({ slug }: RetirementRow, { addOns }: Known): string[] {
+    return addOns.filter(({ needs, active }) => active && needs.includes(slug)).map(({ name }) => name)
+  }
+
+  /** All pages that were in use when it began, and those that came since. */
+  private async worklist({ siteId, worklist, slug }: RetirementRow, known: Known): Promise<WorkPage[]> {
+    const isUsed = (pageId: number) => ['used', 'planned'].includes(known.use.wordOf(slug, pageId))
+    const pages = await PageRow.findAll({ where: { siteId }, order: ['position'] })
+    const byId = new Map(pages.map((page) => [page.id, page]))
+    const listed = new Set(worklist.map(({ pageId }) => pageId))
+    const newer = pages
+      .filter(({ id, gone }) => !gone && !listed.has(id) && isUsed(id))
+      .map(({ id }) => ({ pageId: id, because: whyUsed(known, slug, id), owner: '', due: null }))
+    return [...worklist, ...newer].flatMap((entry) => {
+      const page = byId.get(entry.pageId)
+      return page && !page.gone ? [{ ...entry, path: page.path, title: page.title, done: !isUsed(entry.pageId) }] : []
+    })
+  }
+
+  private async view(site: SiteRow, row: RetirementRow, known: Known): Promise<Retirement> {
+    const now = new Date()
+    const addOn = known.addOns.find(({ slug }) => slug === row.slug)
+    const sweeps = await wholeSweeps(this.sequelize, site.id)
+    const watchUntil = row.offAt ? new Date(row.offAt.getTime() + row.watchDays * DAY_MS) : null
+    const since = (at: Date | null) => (at ? (sweeps.find(({ startedAt }) => startedAt >= at) ?? null) : null)
+    const facts: RetirementFacts = {
+      looked: known.ledger.sweep !== null,
+      usedOn: (await this.worklist(row, known)).filter(({ done }) => !done).length,
+      neededBy: this.neededBy(row, known),
+      successor: row.successor?.kind ?? null,
+      word: row.word !== null,
+      snapshot: row.snapshot ? (row.snapshot.sound ? 'sound' : 'unsound') : null,
+      rehearsal: await this.rehearsalOf(row),
+      isActive: addOn?.active ?? false,
+      isInstalled: addOn !== undefined,
+      watchUntil,
+      sweptAt: since(row.offAt)?.startedAt ?? null,
+      missed: row.missed.length,
+      leftovers: row.leftovers?.length ?? null,
+      proved: since(row.removedAt ?? row.offAt) !== null,
+    }
+    return {
+      id: row.id,
+      slug: row.slug,
+      name: row.name,
+      version: row.version,
+      state: row.state,
+      steps: retirementSteps(facts, now),
+      openedAt: row.openedAt.toISOString(),
+      finishedAt: row.finishedAt?.toISOString() ?? null,
+      offAt: row.offAt?.toISOString() ?? null,
+      removedAt: row.removedAt?.toISOString() ?? null,
+      watchUntil: watchUntil?.toISOString() ?? null,
+      doing: row.doing,
+      failure: row.failure,
+      before: row.before,
+      gain: row.offAt ? await gainOf(this.sequelize, sweeps, row.offAt) : null,
+      isBack: row.removedAt !== null && addOn !== undefined,
+    }
+  }
+
+  private async rehearsalOf({ rehearsalId }: RetirementRow): Promise<RetirementFacts['rehearsal']> {
+    if (rehearsalId === null || !(await RehearsalRow.findByPk(rehearsalId, { attributes: ['id'] }))) return null
+    const { state, passed, stale } = await this.rehearsals.get(rehearsalId)
+    if (state === 'running') return 'running'
+    if (passed) return 'passed'
+    return stale === null ? 'failed' : 'stale'
+  }
+
+  private async find(id: number): Promise<RetirementRow> {
+    const row = await RetirementRow.findByPk(id)
+    if (!row) throw notFound('retirement')
+    return row
+  }
+}
+
+const ASKED: Record<RetirementAct, string> = {
+  snapshot: 'A snapshot is to be made.',
+  off: 'It is to be switched off.',
+  on: 'It is to be switched on again.',
+  look: 'It is to be looked for what is missed and left.',
+  remove: 'It is to be removed.',
+  clear: 'What was chosen of its leftovers is to go.',
+  restore: 'It is to be put back.',
+}
+
+/** What has to be done before something may; null where it may. Ways back are always open. */
+function whyNot(act: RetirementAct, { steps, isActive, isInstalled, snapshot }: RetirementSheet): string | null {
+  const before = (step: RetirementSheet['steps'][number]['step']) => {
+    const open = steps
+      .slice(
+        0,
+        steps.findIndex((one) => one.step === step),
+      )
+      .find(({ state }) => state !== 'done')
+    return open ? `First: ${open.why ?? open.step}` : null
+  }
+  switch (act) {
+    case 'snapshot':
+      return isInstalled ? null : 'The site does not have it any more.'
+    case 'off':
+      return isActive ? before('off') : 'It is off already.'
+    case 'on':
+      return isInstalled && !isActive ? null : 'It is not switched off.'
+    case 'remove':
+      if (!isInstalled) return 'It is removed already.'
+      return isActive ? 'First it is switched off.' : before('removal')
+    case 'clear':
+      return isInstalled ? 'What is left shows once it is removed.' : before('leftovers')
+    case 'restore':
+      return !snapshot
+        ? 'There is no snapshot of it.'
+        : isInstalled && isActive
+          ? 'It is there, and switched on.'
+          : null
+    case 'look':
+      return null
+  }
+}
+
+const whyUsed = ({ use }: Known, slug: string, pageId: number): string[] => [
+  ...new Set(use.factsOf(slug, pageId).map(({ because }) => because)),
+]
+
+/** With what lies on the disk, and what was decided. */
+function casesOf({ cases, addOns }: Known): RetireCase[] {
+  const bySlug = new Map(addOns.map((addOn) => [addOn.slug, addOn]))
+  return cases.flatMap((each) => {
+    const addOn = bySlug.get(each.slug)
+    if (!addOn) return []
+    const { verdict } = addOn.verdict
+    return [
+      {
+        ...each,
+        diskBytes: addOn.files.reduce((sum, { bytes }) => sum + bytes, 0),
+        tables: addOn.tables,
+        settings: addOn.settings.length,
+        tasks: addOn.tasks.map(({ name }) => name),
+        since: addOn.since ? new Date(addOn.since) : null,
+        decided: verdict === 'retire' || verdict === 'replace' ? addOn.verdict.why || verdict : null,
+      },
+    ]
+  })
+}

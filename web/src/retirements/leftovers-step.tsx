@@ -1,0 +1,78 @@
+import { useState } from 'react'
+import { bytes, plural } from '../figures/format.js'
+import { Button } from '../parts/button.js'
+import { Window } from '../parts/window.js'
+import { useDo } from './site-steps.js'
+import type { StepProps } from './step-list.js'
+
+const TYPES: Record<string, string> = { table: 'Table', option: 'Setting', task: 'Task' }
+
+/** What is left of it at the site. Nothing is ticked by itself. */
+export function LeftoversStep({ siteId, sheet, isNow }: StepProps) {
+  const { ask, isPending } = useDo(siteId, sheet.id)
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
+  const [isAsking, setAsking] = useState(false)
+  const { leftovers, doing, snapshot } = sheet
+  if (leftovers.length === 0 || sheet.isInstalled) return null
+  const ids = leftovers.map(({ id }) => id).filter((id) => chosen.has(id))
+  const toggle = (id: string) => {
+    const next = new Set(chosen)
+    if (!next.delete(id)) next.add(id)
+    setChosen(next)
+  }
+  const all = ids.length === leftovers.length
+  const rows = leftovers.filter(({ id }) => chosen.has(id)).reduce((sum, one) => sum + (one.rows ?? 0), 0)
+  return (
+    <>
+      <ul aria-label="Leftovers" className="mt-1 max-h-72 overflow-auto border border-line/70">
+        {leftovers.map(({ id, type, name, bytes: size, rows: count }) => (
+          <li key={id} className="border-b border-line/50 px-2 py-1 last:border-0">
+            <label className="flex items-center gap-3">
+              <input type="checkbox" checked={chosen.has(id)} onChange={() => toggle(id)} />
+              <span className="w-16 text-soft">{TYPES[type] ?? type}</span>
+              <span className="min-w-0 flex-1 truncate font-semibold">{name}</span>
+              <span className="figures text-[13px] text-soft">
+                {count !== null && `${plural(count, 'row')}, `}
+                {bytes(size)}
+              </span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-1.5 flex items-center gap-2">
+        <Button weight="quiet" onClick={() => setChosen(all ? new Set() : new Set(leftovers.map(({ id }) => id)))}>
+          {all ? 'Choose none' : `Choose all ${leftovers.length}`}
+        </Button>
+        <Button
+          weight="danger"
+          disabled={!isNow || isPending || doing !== null || ids.length === 0}
+          onClick={() => setAsking(true)}
+        >
+          Remove {ids.length === 0 ? 'what is chosen' : plural(ids.length, 'thing')} …
+        </Button>
+        <span className="text-[13px] text-soft">The site says that these were its own.</span>
+      </div>
+      {isAsking && (
+        <Window
+          title={`Remove ${plural(ids.length, 'leftover')}?`}
+          note={`${rows > 0 ? `${plural(rows, 'row')} go with them. ` : ''}They are in snapshot ${snapshot?.id ?? ''}, and come back when the add-on is put back from it.`}
+          width={520}
+          onClose={() => setAsking(false)}
+        >
+          <div className="mt-4 flex justify-end">
+            <Button
+              weight="danger"
+              onClick={() => {
+                setAsking(false)
+                setChosen(new Set())
+                ask('clear', ids)
+              }}
+            >
+              Remove them
+            </Button>
+          </div>
+        </Window>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,22 @@
+import { Link } from 'react-router'
+import { plural } from '../figures/format.js'
+import type { StepProps } from './step-list.js'
+
+/** Where it is still used, as far as anybody knows. */
+export function UseStep({ siteId, sheet }: StepProps) {
+  const used = sheet.worklist.filter(({ done }) => !done)
+  return (
+    <p className="text-[13.5px] text-soft">
+      {used.length === 0
+        ? 'In use on no page. '
+        : `In use on ${plural(used.length, 'page')}; they are to be changed below. `}
+      {sheet.needs.length > 0 && `It needs ${sheet.needs.join(', ')}. `}
+      <Link
+        to={`/sites/${siteId}/add-ons/${encodeURIComponent(sheet.slug)}`}
+        className="text-verdigris hover:underline"
+      >
+        Page by page
+      </Link>
+    </p>
+  )
+}
