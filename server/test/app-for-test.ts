@@ -37,6 +37,7 @@ export async function appForTest({ traced = false } = {}) {
     app,
     standin,
     databaseUrl: own.url,
+    standinDatabaseUrl: theirs.url,
     call: (method: string, path: string, body?: object, headers: Record<string, string> = {}) =>
       call(base, method, path, body, headers),
     async stop() {

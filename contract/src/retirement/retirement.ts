@@ -166,6 +166,8 @@ export class RetirementSheet extends Retirement {
   @IsBoolean() isInstalled: boolean
   @IsString({ each: true }) neededBy: string[]
   @IsString({ each: true }) needs: string[]
+  /** Pages of whose use nothing is known. */
+  @IsInt() useNotKnown: number
   @ValidateNested({ each: true }) @Type(() => WorkPage) worklist: WorkPage[]
   @IsOptional() @ValidateNested() @Type(() => Successor) successor: Successor | null
   @IsOptional() @ValidateNested() @Type(() => OwnersWord) word: OwnersWord | null

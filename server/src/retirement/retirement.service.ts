@@ -107,6 +107,7 @@ export class RetirementService {
       isInstalled: addOn !== undefined,
       neededBy: this.neededBy(row, known),
       needs: (addOn?.needs ?? []).map((slug) => known.addOns.find((one) => one.slug === slug)?.name ?? slug),
+      useNotKnown: known.ledger.pages.filter(({ id }) => known.use.wordOf(row.slug, id) === 'unknown').length,
       worklist,
       successor: row.successor,
       word: row.word,

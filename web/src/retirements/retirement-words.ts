@@ -27,7 +27,7 @@ export function reasonWords({ kind, about }: CandidateView['reasons'][number]): 
     case 'used on few pages':
       return `in use on ${plural(about.length, 'page')} only`
     case 'job done twice':
-      return `${about[0]} is also done by ${about.slice(1).join(' and ')}`
+      return `${about[0]}: done by ${about.slice(1).join(' and ')}, too`
     case 'decided':
       return `decided: ${about[0]}`
     case 'not updated':

@@ -8,8 +8,11 @@ export function UseStep({ siteId, sheet }: StepProps) {
   return (
     <p className="text-[13.5px] text-soft">
       {used.length === 0
-        ? 'In use on no page. '
+        ? 'Seen in use on no page. '
         : `In use on ${plural(used.length, 'page')}; they are to be changed below. `}
+      {sheet.useNotKnown > 0 &&
+        sheet.isActive &&
+        `On ${plural(sheet.useNotKnown, 'page')} nobody knows; what its owner says decides. `}
       {sheet.needs.length > 0 && `It needs ${sheet.needs.join(', ')}. `}
       <Link
         to={`/sites/${siteId}/add-ons/${encodeURIComponent(sheet.slug)}`}

@@ -1,0 +1,169 @@
+import 'reflect-metadata'
+import pg from 'pg'
+import type { Sequelize } from 'sequelize'
+import { NO_SOURCES } from '@unvelt/core'
+import { connect } from '../src/database/connect.js'
+import { RehearsalRow } from '../src/rehearsal/rehearsal.model.js'
+import { runRetirement } from '../src/retirement/run-retirement.js'
+import { SweepRow } from '../src/sweep/sweep.model.js'
+import { appForTest, KEY } from './app-for-test.js'
+import { aHold, workerTools } from './worker-tools.js'
+
+/** The old visit counter goes for good, with its tables, and comes back row for row. */
+let t: Awaited<ReturnType<typeof appForTest>>
+let db: Sequelize
+let site: string
+let siteId: number
+let pages: { id: number; path: string }[]
+beforeAll(async () => {
+  t = await appForTest()
+  db = await connect(t.databaseUrl)
+  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
+  siteId = body.id
+  site = `/sites/${siteId}`
+  pages = (await t.call('GET', `${site}/pages`)).body
+})
+afterAll(async () => {
+  await db?.close()
+  await t?.stop()
+})
+
+/** A whole sweep, with what the counter costs on two pages; how it is read is others' business. */
+async function swept(at: Date, requests: number): Promise<void> {
+  const [lens] = (await t.call('GET', `${site}/lenses`)).body
+  const sweep = await SweepRow.create({
+    siteId,
+    lensId: lens.id,
+    purpose: 'survey',
+    status: 'done',
+    repeats: 1,
+    variants: [{ name: 'live', rules: 'live' }],
+    sources: NO_SOURCES,
+    startedAt: at,
+    finishedAt: at,
+  })
+  for (const { id } of pages.slice(0, 2))
+    await db.query(
+      `insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, server_ms, queries, query_ms,
+       idle_bytes, main_thread_ms) values ($1, $2, 'live', 'page-tally', $3, 1000, 1000, 5, 3, 1, 0, 0)`,
+      { bind: [sweep.id, id, requests] },
+    )
+}
+
+const tools = () => workerTools(db)
+const act = async (id: number, name: string, more: object = {}) => {
+  const asked = await t.call('POST', `/retirements/${id}/do`, { act: name, ...more })
+  if (asked.status === 200) await runRetirement(tools(), { id }, aHold)
+  return asked
+}
+const sheetOf = async (id: number) => (await t.call('GET', `/retirements/${id}`)).body
+const stepNow = async (id: number) =>
+  (await sheetOf(id)).steps.find(({ state }: { state: string }) => state === 'now')?.step ?? null
+
+async function theirs<T>(text: string): Promise<T[]> {
+  const client = new pg.Client({ connectionString: t.standinDatabaseUrl })
+  await client.connect()
+  return (await client.query(text).finally(() => client.end())).rows as T[]
+}
+
+it('goes step by step, stops where it must, and comes back', async () => {
+  const place = await t.call('GET', `${site}/retirements`)
+  expect(place.status).toBe(200)
+  expect(place.body.candidates.map(({ addon }: { addon: string }) => addon)).not.toContain('hollow')
+  expect((await t.call('POST', `${site}/retirements`, { slug: 'hollow' })).status).toBe(409)
+  expect((await t.call('POST', `${site}/retirements`, { slug: 'nothing-such' })).status).toBe(404)
+
+  const { body: begun } = await t.call('POST', `${site}/retirements`, { slug: 'page-tally', who: 'Ilse' })
+  const { id } = begun
+  expect(begun.steps[0]).toMatchObject({ step: 'use', state: 'now' })
+  expect((await t.call('POST', `${site}/retirements`, { slug: 'page-tally' })).status).toBe(409)
+  await swept(new Date(Date.now() - 60_000), 3)
+  expect(await stepNow(id)).toBe('successor')
+
+  // Nothing is done at the site before its turn.
+  for (const early of ['off', 'remove', 'clear'])
+    expect((await act(id, early, { ids: ['table:tally_views'] })).status).toBe(409)
+  const change = (to: object) => t.call('PATCH', `/retirements/${id}`, to)
+  await change({ successor: { kind: 'server', note: 'The host counts.' } })
+  expect(await stepNow(id)).toBe('word')
+  await change({ word: 'Ilse', note: 'I have the figures.' })
+  expect(await stepNow(id)).toBe('snapshot')
+
+  // Killed behind the making, the same snapshot is found and not made again.
+  await t.call('POST', `/retirements/${id}/do`, { act: 'snapshot' })
+  let asked = 0
+  const killed = {
+    ...aHold,
+    check() {
+      if (++asked === 2) throw new Error('the process ends here')
+    },
+  }
+  await expect(runRetirement(tools(), { id }, killed)).rejects.toThrow('ends here')
+  expect((await sheetOf(id)).doing).toBe('snapshot')
+  await runRetirement(tools(), { id }, aHold)
+  expect(await theirs('select 1 from loam_snapshots')).toHaveLength(1)
+  const { snapshot } = await sheetOf(id)
+  expect(snapshot).toMatchObject({ sound: true, tables: 1 })
+  expect(await stepNow(id)).toBe('rehearsal')
+
+  // What is kept is not what was written: nothing goes.
+  await theirs(`insert into snapshot_${snapshot.id}.loam_options values ('x', 'y', 'z')`)
+  await act(id, 'snapshot')
+  expect((await sheetOf(id)).snapshot).toMatchObject({ id: snapshot.id + 1, sound: true })
+  const rehearsed = await t.call('POST', `/retirements/${id}/rehearse`)
+  expect(rehearsed.body.rehearsalId).toEqual(expect.any(Number))
+  // How pages are rehearsed is told elsewhere; here only that its end counts.
+  await RehearsalRow.update({ state: 'done', finishedAt: new Date() }, { where: { id: rehearsed.body.rehearsalId } })
+  expect(await stepNow(id)).toBe('off')
+
+  const before = await theirs<{ count: string }>('select count(*) from tally_views')
+  expect((await act(id, 'off')).status).toBe(200)
+  expect(await sheetOf(id)).toMatchObject({ isActive: false, failure: null })
+  expect(await stepNow(id)).toBe('watch')
+  expect((await t.call('PATCH', `/retirements/${id}`, { state: 'cancelled' })).status).toBe(409)
+  await change({ watchDays: 0 })
+  expect((await act(id, 'remove')).status).toBe(409)
+  await swept(new Date(), 0)
+  expect(await stepNow(id)).toBe('removal')
+  expect(await sheetOf(id)).toMatchObject({ gain: { pages: 2, requests: -3 } })
+
+  expect((await act(id, 'remove')).status).toBe(200)
+  const removed = await sheetOf(id)
+  expect(removed).toMatchObject({ isInstalled: false, isBack: false })
+  expect(removed.leftovers.map((one: { id: string }) => one.id)).toContain('table:tally_views')
+  expect(await stepNow(id)).toBe('leftovers')
+  // Others' leftovers are not its own, whoever asks.
+  await act(id, 'clear', { ids: ['table:vbook_entries', 'table:tally_views'] })
+  expect(
+    await theirs(`select 1 from pg_tables where schemaname = 'public' and tablename = 'vbook_entries'`),
+  ).toHaveLength(1)
+  expect(await theirs(`select 1 from pg_tables where schemaname = 'public' and tablename = 'tally_views'`)).toEqual([])
+  const rest = (await sheetOf(id)).leftovers.map((one: { id: string }) => one.id)
+  if (rest.length > 0) await act(id, 'clear', { ids: rest })
+  expect(await stepNow(id)).toBe('proof')
+  expect((await change({ state: 'done' })).status).toBe(409)
+  await swept(new Date(), 0)
+  expect((await change({ state: 'done' })).body.state).toBe('done')
+  expect((await t.call('GET', `${site}/retirements`)).body.retirements[0]).toMatchObject({
+    state: 'done',
+    isBack: false,
+  })
+
+  expect((await act(id, 'restore')).status).toBe(200)
+  expect(await sheetOf(id)).toMatchObject({ isInstalled: true, isActive: true, failure: null, state: 'open' })
+  expect(await theirs<{ count: string }>('select count(*) from tally_views')).toEqual(before)
+})
+
+it('a site that does not answer is said, and what was asked for can be asked for again', async () => {
+  const { body } = await t.call('POST', `${site}/retirements`, { slug: 'guestbook' })
+  await t.call('POST', `/retirements/${body.id}/do`, { act: 'snapshot' })
+  await theirs('alter table loam_snapshots rename to away')
+  await runRetirement(tools(), { id: body.id }, aHold)
+  const failed = await sheetOf(body.id)
+  expect(failed).toMatchObject({ doing: null, snapshot: null, failure: expect.stringMatching(/snapshots/) })
+  expect(failed.log.at(-1).said).toMatch('failed')
+  await theirs('alter table away rename to loam_snapshots')
+  await act(body.id, 'snapshot')
+  expect(await sheetOf(body.id)).toMatchObject({ failure: null, snapshot: { sound: true } })
+  expect((await t.call('PATCH', `/retirements/${body.id}`, { state: 'cancelled' })).body.state).toBe('cancelled')
+})
