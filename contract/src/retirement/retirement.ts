@@ -142,6 +142,8 @@ export class Retirement {
   @IsString() slug: string
   @IsString() name: string
   @IsOptional() @IsString() version: string | null
+  /** It went before Unvelt came; only what it left behind is to go. */
+  @IsBoolean() wasGone: boolean
   @IsIn(['open', 'paused', 'done', 'cancelled']) state: 'open' | 'paused' | 'done' | 'cancelled'
   @ValidateNested({ each: true }) @Type(() => RetirementStepView) steps: RetirementStepView[]
   @IsDateString() openedAt: string

@@ -5,6 +5,7 @@ import {
   RetirementOpening,
   Retirements,
   RetirementSheet,
+  SiteLeftovers,
   WorkPageChange,
 } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
@@ -31,6 +32,13 @@ export class RetirementController {
   @Answers(RetirementSheet, { status: 201 })
   async open(@Param('site', IdPipe) siteId: number, @Body() wish: RetirementOpening): Promise<RetirementSheet> {
     return this.retirements.open(await this.sites.get(siteId), wish)
+  }
+
+  /** What is left at the site of add-ons that it does not have any more. */
+  @Get('sites/:site/leftovers')
+  @Answers(SiteLeftovers)
+  async leftovers(@Param('site', IdPipe) siteId: number): Promise<SiteLeftovers> {
+    return this.retirements.leftovers(await this.sites.get(siteId))
   }
 
   @Get('retirements/:retirement')

@@ -31,6 +31,8 @@ export class RetirementRow extends Model<InferAttributes<RetirementRow>, InferCr
   declare slug: string
   declare name: string
   declare version: string | null
+  /** It went before Unvelt came; only what it left behind is to go. */
+  declare wasGone: CreationOptional<boolean>
   declare state: CreationOptional<'open' | 'paused' | 'done' | 'cancelled'>
   /** What it cost when this began. */
   declare before: PerThousand
@@ -64,6 +66,7 @@ export function initialiseRetirement(sequelize: Sequelize): void {
       slug: DataTypes.TEXT,
       name: DataTypes.TEXT,
       version: DataTypes.TEXT,
+      wasGone: DataTypes.BOOLEAN,
       state: DataTypes.TEXT,
       before: DataTypes.JSONB,
       worklist: DataTypes.JSONB,

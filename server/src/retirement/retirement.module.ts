@@ -4,11 +4,12 @@ import { SiteModule } from '../site/site.module.js'
 import { StandingModule } from '../standing/standing.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
 import { RetirementController } from './retirement.controller.js'
+import { RetirementSheets } from './retirement-sheets.js'
 import { RetirementService } from './retirement.service.js'
 
 @Module({
   imports: [SiteModule, SweepModule, StandingModule, RehearsalModule],
   controllers: [RetirementController],
-  providers: [RetirementService],
+  providers: [RetirementService, RetirementSheets],
 })
 export class RetirementModule {}

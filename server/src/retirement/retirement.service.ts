@@ -1,15 +1,9 @@
 import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
 import { Sequelize, UniqueConstraintError } from 'sequelize'
-import {
-  retireCandidates,
-  retirementSteps,
-  perThousand,
-  type RetireCase,
-  type RetirementFacts,
-  type Rule,
-} from '@unvelt/core'
+import { retireCandidates, perThousand, type RetireCase, type Rule } from '@unvelt/core'
 import type {
+  AddOn,
   Retirement,
   RetirementAct,
   RetirementChange,
@@ -17,7 +11,7 @@ import type {
   RetirementOpening,
   Retirements,
   RetirementSheet,
-  WorkPage,
+  SiteLeftovers,
   WorkPageChange,
 } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
@@ -26,17 +20,12 @@ import { PageRow } from '../page/page.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { RETIRE, within, type RetireJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
-import { RehearsalRow } from '../rehearsal/rehearsal.model.js'
 import { RehearsalService } from '../rehearsal/rehearsal.service.js'
+import { ConnectorError } from '../site-http/connector-client.js'
 import { SiteRow } from '../site/site.model.js'
-import { StandingService } from '../standing/standing.service.js'
-import { SweepService } from '../sweep/sweep.service.js'
+import { SiteService } from '../site/site.service.js'
 import { logged, RetirementRow } from './retirement.model.js'
-import { gainOf, wholeSweeps } from './whole-sweeps.js'
-
-const DAY_MS = 86_400_000
-
-type Known = Awaited<ReturnType<StandingService['cases']>>
+import { RetirementSheets, whyUsed, type Known } from './retirement-sheets.js'
 
 /** Opens retirements, says how far they are, and asks the site for what they need. The doing is a job (run-retirement.ts). */
 @Injectable()
@@ -44,18 +33,18 @@ export class RetirementService {
   constructor(
     @Inject(Sequelize) private readonly sequelize: Sequelize,
     @Inject(QUEUE) private readonly queue: PgBoss,
-    private readonly standing: StandingService,
-    private readonly sweeps: SweepService,
+    private readonly sites: SiteService,
+    private readonly sheets: RetirementSheets,
     private readonly rehearsals: RehearsalService,
   ) {}
 
   async place(site: SiteRow): Promise<Retirements> {
-    const known = await this.known(site)
+    const known = await this.sheets.known(site)
     const { candidates, questions } = retireCandidates(casesOf(known), known.views, new Date())
     const rows = await RetirementRow.findAll({ where: { siteId: site.id }, order: [['id', 'desc']] })
     const open = new Set(rows.filter(({ finishedAt }) => finishedAt === null).map(({ slug }) => slug))
     const retirements: Retirement[] = []
-    for (const row of rows) retirements.push(await this.view(site, row, known))
+    for (const row of rows) retirements.push(await this.sheets.view(site, row, known))
     return {
       candidates: candidates
         .filter(({ addon }) => !open.has(addon))
@@ -67,60 +56,52 @@ export class RetirementService {
   }
 
   async open(site: SiteRow, { slug, who = '' }: RetirementOpening): Promise<RetirementSheet> {
-    const known = await this.known(site)
+    const known = await this.sheets.known(site)
     const addOn = known.addOns.find((one) => one.slug === slug)
-    if (!addOn) throw notFound('add-on')
-    if (addOn.kind === 'theme' || addOn.kind === 'built-in')
+    if (addOn && (addOn.kind === 'theme' || addOn.kind === 'built-in'))
       throw new ProblemError(409, `${addOn.name} belongs to the site itself and can’t be taken off.`)
-    const found = known.cases.find((one) => one.slug === slug)
-    const pages = await PageRow.findAll({ where: { siteId: site.id, gone: false }, order: ['position'] })
+    const subject = addOn ? await installed(site, addOn, known) : await this.leftBehind(site, slug)
     try {
-      const row = await RetirementRow.create({
-        siteId: site.id,
-        slug,
-        name: addOn.name,
-        version: addOn.version,
-        before: perThousand(found?.pages ?? [], known.views),
-        tableNames: addOn.tables.map(({ name }) => name),
-        worklist: pages
-          .filter(({ id }) => ['used', 'planned'].includes(known.use.wordOf(slug, id)))
-          .map(({ id }) => ({ pageId: id, because: whyUsed(known, slug, id), owner: '', due: null })),
-      })
+      const row = await RetirementRow.create({ siteId: site.id, slug, ...subject })
       await row.update({ log: logged(row, 'Begun.', who) })
-      return await this.sheet(row.id)
+      return await this.sheets.sheet(row)
     } catch (error) {
-      if (error instanceof UniqueConstraintError) throw new ProblemError(409, `${addOn.name} is being retired already.`)
+      if (error instanceof UniqueConstraintError)
+        throw new ProblemError(409, `${subject.name} is being retired already.`)
       throw error
     }
   }
 
-  async sheet(id: number): Promise<RetirementSheet> {
-    const row = await this.find(id)
-    const site = (await SiteRow.findByPk(row.siteId))!
-    const known = await this.known(site)
-    const addOn = known.addOns.find(({ slug }) => slug === row.slug)
-    const worklist = await this.worklist(row, known)
-    return {
-      ...(await this.view(site, row, known)),
-      hasConnector: site.connector !== null,
-      isActive: addOn?.active ?? false,
-      isInstalled: addOn !== undefined,
-      neededBy: this.neededBy(row, known),
-      needs: (addOn?.needs ?? []).map((slug) => known.addOns.find((one) => one.slug === slug)?.name ?? slug),
-      useNotKnown: known.ledger.pages.filter(({ id }) => known.use.wordOf(row.slug, id) === 'unknown').length,
-      worklist,
-      successor: row.successor,
-      word: row.word,
-      watchDays: row.watchDays,
-      snapshot: row.snapshot,
-      rehearsalId: row.rehearsalId,
-      missed: row.missed,
-      lookedAt: row.lookedAt?.toISOString() ?? null,
-      leftovers: row.leftovers ?? [],
-      tableBytes: addOn?.tables.reduce((sum, { bytes }) => sum + bytes, 0) ?? 0,
-      rows: addOn?.tables.reduce((sum, { rows }) => sum + rows, 0) ?? 0,
-      log: row.log,
+  /** What is left of add-ons that the site does not have any more, as it tells itself. */
+  async leftovers(site: SiteRow): Promise<SiteLeftovers> {
+    if (!site.connector) return { leftovers: [] }
+    try {
+      const found = await this.sites.connectorOf(site).leftovers()
+      return { leftovers: found.map(({ rows, ...one }) => ({ ...one, rows: rows ?? null })) }
+    } catch (error) {
+      if (error instanceof ConnectorError) throw new ProblemError(502, error.message)
+      throw error
     }
+  }
+
+  /** Of an add-on that went before Unvelt came. @throws ProblemError where nothing is left of it. */
+  private async leftBehind(site: SiteRow, owner: string) {
+    const left = (await this.leftovers(site)).leftovers.filter(({ of }) => of === owner)
+    if (left.length === 0) throw notFound('add-on')
+    return {
+      name: owner,
+      version: null,
+      wasGone: true,
+      before: perThousand([], { total: 0, pages: 0 }),
+      tableNames: left.filter(({ type }) => type === 'table').map(({ name }) => name),
+      worklist: [],
+      leftovers: left,
+      lookedAt: new Date(),
+    }
+  }
+
+  async sheet(id: number): Promise<RetirementSheet> {
+    return this.sheets.sheet(await this.find(id))
   }
 
   async change(id: number, { successor, word, note = '', watchDays, state, who = '' }: RetirementChange) {
@@ -153,7 +134,8 @@ export class RetirementService {
     if (state === 'done') {
       const open = sheet.steps.find((step) => step.state !== 'done')
       if (open) throw new ProblemError(409, `Not yet: ${open.why ?? open.step}`)
-    } else if (!sheet.isInstalled) throw new ProblemError(409, 'It is removed. Put it back first, then call it off.')
+    } else if (!sheet.isInstalled && !sheet.wasGone)
+      throw new ProblemError(409, 'It is removed. Put it back first, then call it off.')
     else if (row.offAt && !sheet.isActive)
       throw new ProblemError(409, 'It is off. Switch it on first, then call it off.')
   }
@@ -218,79 +200,6 @@ export class RetirementService {
     return this.sheet(id)
   }
 
-  private async known(site: SiteRow): Promise<Known> {
-    return this.standing.cases(site, await this.sweeps.toShow(site.id))
-  }
-
-  private neededBy({ slug }: RetirementRow, { addOns }: Known): string[] {
-    return addOns.filter(({ needs, active }) => active && needs.includes(slug)).map(({ name }) => name)
-  }
-
-  /** All pages that were in use when it began, and those that came since. */
-  private async worklist({ siteId, worklist, slug }: RetirementRow, known: Known): Promise<WorkPage[]> {
-    const isUsed = (pageId: number) => ['used', 'planned'].includes(known.use.wordOf(slug, pageId))
-    const pages = await PageRow.findAll({ where: { siteId }, order: ['position'] })
-    const byId = new Map(pages.map((page) => [page.id, page]))
-    const listed = new Set(worklist.map(({ pageId }) => pageId))
-    const newer = pages
-      .filter(({ id, gone }) => !gone && !listed.has(id) && isUsed(id))
-      .map(({ id }) => ({ pageId: id, because: whyUsed(known, slug, id), owner: '', due: null }))
-    return [...worklist, ...newer].flatMap((entry) => {
-      const page = byId.get(entry.pageId)
-      return page && !page.gone ? [{ ...entry, path: page.path, title: page.title, done: !isUsed(entry.pageId) }] : []
-    })
-  }
-
-  private async view(site: SiteRow, row: RetirementRow, known: Known): Promise<Retirement> {
-    const now = new Date()
-    const addOn = known.addOns.find(({ slug }) => slug === row.slug)
-    const sweeps = await wholeSweeps(this.sequelize, site.id)
-    const watchUntil = row.offAt ? new Date(row.offAt.getTime() + row.watchDays * DAY_MS) : null
-    const since = (at: Date | null) => (at ? (sweeps.find(({ startedAt }) => startedAt >= at) ?? null) : null)
-    const facts: RetirementFacts = {
-      looked: known.ledger.sweep !== null,
-      usedOn: (await this.worklist(row, known)).filter(({ done }) => !done).length,
-      neededBy: this.neededBy(row, known),
-      successor: row.successor?.kind ?? null,
-      word: row.word !== null,
-      snapshot: row.snapshot ? (row.snapshot.sound ? 'sound' : 'unsound') : null,
-      rehearsal: await this.rehearsalOf(row),
-      isActive: addOn?.active ?? false,
-      isInstalled: addOn !== undefined,
-      watchUntil,
-      sweptAt: since(row.offAt)?.startedAt ?? null,
-      missed: row.missed.length,
-      leftovers: row.leftovers?.length ?? null,
-      proved: since(row.removedAt ?? row.offAt) !== null,
-    }
-    return {
-      id: row.id,
-      slug: row.slug,
-      name: row.name,
-      version: row.version,
-      state: row.state,
-      steps: retirementSteps(facts, now),
-      openedAt: row.openedAt.toISOString(),
-      finishedAt: row.finishedAt?.toISOString() ?? null,
-      offAt: row.offAt?.toISOString() ?? null,
-      removedAt: row.removedAt?.toISOString() ?? null,
-      watchUntil: watchUntil?.toISOString() ?? null,
-      doing: row.doing,
-      failure: row.failure,
-      before: row.before,
-      gain: row.offAt ? await gainOf(this.sequelize, sweeps, row.offAt) : null,
-      isBack: row.removedAt !== null && addOn !== undefined,
-    }
-  }
-
-  private async rehearsalOf({ rehearsalId }: RetirementRow): Promise<RetirementFacts['rehearsal']> {
-    if (rehearsalId === null || !(await RehearsalRow.findByPk(rehearsalId, { attributes: ['id'] }))) return null
-    const { state, passed, stale } = await this.rehearsals.get(rehearsalId)
-    if (state === 'running') return 'running'
-    if (passed) return 'passed'
-    return stale === null ? 'failed' : 'stale'
-  }
-
   private async find(id: number): Promise<RetirementRow> {
     const row = await RetirementRow.findByPk(id)
     if (!row) throw notFound('retirement')
@@ -309,7 +218,10 @@ const ASKED: Record<RetirementAct, string> = {
 }
 
 /** What has to be done before something may; null where it may. Ways back are always open. */
-function whyNot(act: RetirementAct, { steps, isActive, isInstalled, snapshot }: RetirementSheet): string | null {
+function whyNot(
+  act: RetirementAct,
+  { steps, isActive, isInstalled, snapshot, wasGone }: RetirementSheet,
+): string | null {
   const before = (step: RetirementSheet['steps'][number]['step']) => {
     const open = steps
       .slice(
@@ -321,7 +233,7 @@ function whyNot(act: RetirementAct, { steps, isActive, isInstalled, snapshot }: 
   }
   switch (act) {
     case 'snapshot':
-      return isInstalled ? null : 'The site does not have it any more.'
+      return isInstalled || wasGone ? null : 'The site does not have it any more.'
     case 'off':
       return isActive ? before('off') : 'It is off already.'
     case 'on':
@@ -342,10 +254,6 @@ function whyNot(act: RetirementAct, { steps, isActive, isInstalled, snapshot }: 
   }
 }
 
-const whyUsed = ({ use }: Known, slug: string, pageId: number): string[] => [
-  ...new Set(use.factsOf(slug, pageId).map(({ because }) => because)),
-]
-
 /** With what lies on the disk, and what was decided. */
 function casesOf({ cases, addOns }: Known): RetireCase[] {
   const bySlug = new Map(addOns.map((addOn) => [addOn.slug, addOn]))
@@ -365,4 +273,17 @@ function casesOf({ cases, addOns }: Known): RetireCase[] {
       },
     ]
   })
+}
+
+async function installed(site: SiteRow, { slug, name, version, tables }: AddOn, known: Known) {
+  const pages = await PageRow.findAll({ where: { siteId: site.id, gone: false }, order: ['position'] })
+  return {
+    name,
+    version,
+    before: perThousand(known.cases.find((one) => one.slug === slug)?.pages ?? [], known.views),
+    tableNames: tables.map((table) => table.name),
+    worklist: pages
+      .filter(({ id }) => ['used', 'planned'].includes(known.use.wordOf(slug, id)))
+      .map(({ id }) => ({ pageId: id, because: whyUsed(known, slug, id), owner: '', due: null })),
+  }
 }

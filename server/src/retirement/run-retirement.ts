@@ -190,6 +190,10 @@ async function restore({ row, site, connector }: Case): Promise<Partial<Retireme
   const parts = (await connector.insideSnapshot(row.snapshot.id)).filter(({ of }) => of === row.slug)
   // Once it is back it works, and may have written already.
   const lacking = parts.filter(({ now, rows }) => !now || now.rows < rows).map(({ name }) => name)
+  if (row.wasGone) {
+    const leftovers = await leftoversOf({ row, connector })
+    return { leftovers, log: logged(row, `Put back from snapshot ${row.snapshot.id}: ${leftovers.length} things.`) }
+  }
   const found = (await connector.inventory()).addOns.find(({ slug }) => slug === row.slug)
   if (!found) throw new ConnectorError(`The site does not list ${row.name}, though it says that it was put back.`)
   if (lacking.length > 0) throw new ConnectorError(`Put back, but not all of it: ${lacking.join(', ')} lacks rows.`)

@@ -124,14 +124,18 @@ export class Snapshots {
     return { rows: Number(sum!.rows), checksum: sum!.checksum }
   }
 
-  /** Puts back what one add-on had: its state, tables, options and tasks. All else stays as it is now. */
+  /** Puts back what one add-on had: its state, tables, options and tasks; what it left behind where it is gone. All else stays. */
   async restorePart(id: number, slug: string): Promise<void> {
     await this.mustBe(id)
     const from = `snapshot_${id}`
-    const [state] = await this.database.query(`select 1 from ${from}.loam_add_ons where slug = $1`, [slug])
+    const [state] = await this.database.query(
+      `select 1 from ${from}.loam_add_ons where slug = $1 union all select 1 from ${from}.loam_tables where owner = $1
+       union all select 1 from ${from}.loam_options where owner = $1 union all select 1 from ${from}.loam_tasks where owner = $1`,
+      [slug],
+    )
     if (!state)
-      throw new Refusal(422, `Snapshot ${id} has no add-on ${JSON.stringify(slug)}.`, {
-        problems: [{ at: '/addOn', expected: 'an add-on that is in the snapshot' }],
+      throw new Refusal(422, `Snapshot ${id} has nothing of ${JSON.stringify(slug)}.`, {
+        problems: [{ at: '/addOn', expected: 'an owner of something that is in the snapshot' }],
       })
     await this.database.transaction(async (query) => {
       const tables = await query(`select name from ${from}.loam_tables where owner = $1`, [slug])

@@ -13,6 +13,7 @@ import { FilesTable, PastTable } from './sheet-tables.js'
 import { PeopleFacts } from './people-facts.js'
 import { Questions } from './questions.js'
 import { UseByPage } from './use-by-page.js'
+import { RetireThis } from '../retirements/retire-this.js'
 import { VerdictForm } from './verdict-form.js'
 
 /** All that is known of one add-on, what was decided about it, and what it costs. */
@@ -61,6 +62,9 @@ export function AddOnSheetPlace() {
         </div>
         <aside aria-label="Decisions" className="border-l border-line bg-sheet px-5 pt-4 pb-10">
           <VerdictForm site={site} addOn={addOn} verdicts={data.verdicts} />
+          {!addOn.gone && addOn.kind !== 'theme' && addOn.kind !== 'built-in' && (
+            <RetireThis siteId={site.id} slug={addOn.slug} />
+          )}
           <Questions site={site} addOn={addOn} questions={data.questions} />
           <PeopleFacts site={site} addOn={addOn} />
           <Ties data={data} named={named} />

@@ -1,5 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { RetirementChange, RetirementDo, Retirements, RetirementSheet, WorkPageChange } from '@unvelt/contract'
+import type {
+  RetirementChange,
+  RetirementDo,
+  Retirements,
+  RetirementSheet,
+  SiteLeftovers,
+  WorkPageChange,
+} from '@unvelt/contract'
 import { call } from './client.js'
 import { keys } from './queries.js'
 
@@ -10,6 +17,15 @@ export const useRetirement = (site: number, id: number) =>
   useQuery({
     queryKey: [...keys.retirements(site), id],
     queryFn: () => call<RetirementSheet>('GET', `/retirements/${id}`),
+  })
+
+/** Asked of the site itself, which may take a while. */
+export const useLeftovers = (site: number) =>
+  useQuery({
+    queryKey: [...keys.retirements(site), 'leftovers'],
+    queryFn: () => call<SiteLeftovers>('GET', `/sites/${site}/leftovers`),
+    staleTime: 60_000,
+    retry: false,
   })
 
 type Act =

@@ -55,7 +55,7 @@ export function LeftoversStep({ siteId, sheet, isNow }: StepProps) {
       {isAsking && (
         <Window
           title={`Remove ${plural(ids.length, 'leftover')}?`}
-          note={`${rows > 0 ? `${plural(rows, 'row')} go with them. ` : ''}They are in snapshot ${snapshot?.id ?? ''}, and come back when the add-on is put back from it.`}
+          note={`${rows > 0 ? `${plural(rows, 'row')} go with them. ` : ''}They are in snapshot ${snapshot?.id ?? ''}, and come back when it is put back from there.`}
           width={520}
           onClose={() => setAsking(false)}
         >

@@ -23,12 +23,21 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RetirementSheet }) {
   const to = `/sites/${siteId}/add-ons/${encodeURIComponent(sheet.slug)}`
   return (
     <div className="h-full overflow-auto">
-      <PlaceHead title={`Retire ${sheet.name}`} action={<Actions siteId={siteId} sheet={sheet} />}>
-        {sheet.version && `${sheet.version}. `}Begun {dateTime(sheet.openedAt)}. It cost {costWords(sheet.before)} in
-        1,000 page views.{' '}
-        <Link to={to} className="text-verdigris hover:underline">
-          Its sheet
-        </Link>{' '}
+      <PlaceHead
+        title={sheet.wasGone ? `Clear away what ${sheet.name} left` : `Retire ${sheet.name}`}
+        action={<Actions siteId={siteId} sheet={sheet} />}
+      >
+        {sheet.version && `${sheet.version}. `}Begun {dateTime(sheet.openedAt)}.{' '}
+        {sheet.wasGone ? (
+          'It went before; only what it left behind is to go. '
+        ) : (
+          <>
+            It cost {costWords(sheet.before)} in 1,000 page views.{' '}
+            <Link to={to} className="text-verdigris hover:underline">
+              Its sheet
+            </Link>{' '}
+          </>
+        )}
         <Link to={`/sites/${siteId}/retirements`} className="text-verdigris hover:underline">
           All retirements
         </Link>
@@ -100,7 +109,7 @@ function Actions({ siteId, sheet }: { siteId: number; sheet: RetirementSheet }) 
           disabled={busy}
           onClick={() => retire.mutate({ id, do: { act: isInstalled ? 'on' : 'restore' } }, { onError })}
         >
-          {isInstalled ? 'Switch it on again' : 'Put it back'}
+          {sheet.wasGone ? 'Put back what was left' : isInstalled ? 'Switch it on again' : 'Put it back'}
         </Button>
       )}
       {state === 'open' && (

@@ -8,6 +8,7 @@ import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { costWords, lostWords, questionWords, reasonWords, standWords } from './retirement-words.js'
+import { LeftBehind } from './left-behind.js'
 import { StepTrack } from './step-track.js'
 
 /** What may go for good, what is on its way, and what went. */
@@ -46,6 +47,7 @@ export function RetirementsPlace() {
           </ul>
         </section>
       )}
+      {site.hasConnector && <LeftBehind siteId={site.id} open={open} />}
       {gone.length > 0 && <Gone siteId={site.id} gone={gone} />}
       {off.length > 0 && (
         <section aria-label="Called off" className="border-t border-line pb-4">

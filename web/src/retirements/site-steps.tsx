@@ -32,7 +32,7 @@ export function SnapshotStep({ siteId, sheet, isNow }: StepProps) {
           {snapshot.sound ? ' as it was written' : ' not as it was written'}.
         </p>
       )}
-      {hasConnector && isInstalled && sheet.finishedAt === null && (
+      {hasConnector && (isInstalled || sheet.wasGone) && sheet.finishedAt === null && (
         <Button
           className="mt-1"
           weight={isNow ? 'main' : 'quiet'}

@@ -4,6 +4,7 @@ import type { StepProps } from './step-list.js'
 
 /** Where it is still used, as far as anybody knows. */
 export function UseStep({ siteId, sheet }: StepProps) {
+  if (sheet.wasGone) return null
   const used = sheet.worklist.filter(({ done }) => !done)
   return (
     <p className="text-[13.5px] text-soft">

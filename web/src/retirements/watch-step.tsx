@@ -12,6 +12,7 @@ export function WatchStep({ siteId, sheet, isNow }: StepProps) {
   const retire = useRetire(siteId)
   const { ask, isPending } = useDo(siteId, sheet.id)
   const { id, watchDays, watchUntil, missed, lookedAt, finishedAt, hasConnector } = sheet
+  if (sheet.wasGone) return null
   const days = DAYS.includes(watchDays) ? DAYS : [...DAYS, watchDays].sort((a, b) => a - b)
   return (
     <>

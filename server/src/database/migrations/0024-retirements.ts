@@ -9,6 +9,7 @@ export async function up(sequelize: Sequelize): Promise<void> {
       slug text not null,
       name text not null,
       version text,
+      was_gone boolean not null default false,
       state text not null default 'open' check (state in ('open', 'paused', 'done', 'cancelled')),
       before jsonb not null,
       worklist jsonb not null,

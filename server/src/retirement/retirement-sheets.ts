@@ -1,0 +1,135 @@
+import { Inject, Injectable } from '@nestjs/common'
+import { Sequelize } from 'sequelize'
+import { retirementSteps, type RetirementFacts } from '@unvelt/core'
+import type { Retirement, RetirementSheet, WorkPage } from '@unvelt/contract'
+import { PageRow } from '../page/page.model.js'
+import { RehearsalRow } from '../rehearsal/rehearsal.model.js'
+import { RehearsalService } from '../rehearsal/rehearsal.service.js'
+import { SiteRow } from '../site/site.model.js'
+import { StandingService } from '../standing/standing.service.js'
+import { SweepService } from '../sweep/sweep.service.js'
+import { RetirementRow } from './retirement.model.js'
+import { gainOf, wholeSweeps } from './whole-sweeps.js'
+
+const DAY_MS = 86_400_000
+
+export type Known = Awaited<ReturnType<StandingService['cases']>>
+
+/** How far retirements are, by the facts. */
+@Injectable()
+export class RetirementSheets {
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    private readonly standing: StandingService,
+    private readonly sweeps: SweepService,
+    private readonly rehearsals: RehearsalService,
+  ) {}
+
+  async sheet(row: RetirementRow): Promise<RetirementSheet> {
+    const site = (await SiteRow.findByPk(row.siteId))!
+    const known = await this.known(site)
+    const addOn = known.addOns.find(({ slug }) => slug === row.slug)
+    const worklist = await this.worklist(row, known)
+    return {
+      ...(await this.view(site, row, known)),
+      hasConnector: site.connector !== null,
+      isActive: addOn?.active ?? false,
+      isInstalled: addOn !== undefined,
+      neededBy: this.neededBy(row, known),
+      needs: (addOn?.needs ?? []).map((slug) => known.addOns.find((one) => one.slug === slug)?.name ?? slug),
+      useNotKnown: known.ledger.pages.filter(({ id }) => known.use.wordOf(row.slug, id) === 'unknown').length,
+      worklist,
+      successor: row.successor,
+      word: row.word,
+      watchDays: row.watchDays,
+      snapshot: row.snapshot,
+      rehearsalId: row.rehearsalId,
+      missed: row.missed,
+      lookedAt: row.lookedAt?.toISOString() ?? null,
+      leftovers: row.leftovers ?? [],
+      tableBytes: addOn?.tables.reduce((sum, { bytes }) => sum + bytes, 0) ?? 0,
+      rows: addOn?.tables.reduce((sum, { rows }) => sum + rows, 0) ?? 0,
+      log: row.log,
+    }
+  }
+
+  /** What standing knows, which is what retirements go by. */
+  async known(site: SiteRow): Promise<Known> {
+    return this.standing.cases(site, await this.sweeps.toShow(site.id))
+  }
+
+  private neededBy({ slug }: RetirementRow, { addOns }: Known): string[] {
+    return addOns.filter(({ needs, active }) => active && needs.includes(slug)).map(({ name }) => name)
+  }
+
+  /** All pages that were in use when it began, and those that came since. */
+  private async worklist({ siteId, worklist, slug }: RetirementRow, known: Known): Promise<WorkPage[]> {
+    const isUsed = (pageId: number) => ['used', 'planned'].includes(known.use.wordOf(slug, pageId))
+    const pages = await PageRow.findAll({ where: { siteId }, order: ['position'] })
+    const byId = new Map(pages.map((page) => [page.id, page]))
+    const listed = new Set(worklist.map(({ pageId }) => pageId))
+    const newer = pages
+      .filter(({ id, gone }) => !gone && !listed.has(id) && isUsed(id))
+      .map(({ id }) => ({ pageId: id, because: whyUsed(known, slug, id), owner: '', due: null }))
+    return [...worklist, ...newer].flatMap((entry) => {
+      const page = byId.get(entry.pageId)
+      return page && !page.gone ? [{ ...entry, path: page.path, title: page.title, done: !isUsed(entry.pageId) }] : []
+    })
+  }
+
+  async view(site: SiteRow, row: RetirementRow, known: Known): Promise<Retirement> {
+    const now = new Date()
+    const addOn = row.wasGone ? undefined : known.addOns.find(({ slug }) => slug === row.slug)
+    const sweeps = await wholeSweeps(this.sequelize, site.id)
+    const watchUntil = row.offAt ? new Date(row.offAt.getTime() + row.watchDays * DAY_MS) : null
+    const since = (at: Date | null) => (at ? (sweeps.find(({ startedAt }) => startedAt >= at) ?? null) : null)
+    const facts: RetirementFacts = {
+      looked: known.ledger.sweep !== null,
+      usedOn: (await this.worklist(row, known)).filter(({ done }) => !done).length,
+      neededBy: this.neededBy(row, known),
+      successor: row.successor?.kind ?? null,
+      word: row.word !== null,
+      snapshot: row.snapshot ? (row.snapshot.sound ? 'sound' : 'unsound') : null,
+      rehearsal: await this.rehearsalOf(row),
+      isActive: addOn?.active ?? false,
+      isInstalled: addOn !== undefined,
+      watchUntil,
+      sweptAt: since(row.offAt)?.startedAt ?? null,
+      missed: row.missed.length,
+      leftovers: row.leftovers?.length ?? null,
+      // What cost no page anything is proved by being gone.
+      proved: row.wasGone ? row.leftovers?.length === 0 : since(row.removedAt ?? row.offAt) !== null,
+    }
+    return {
+      id: row.id,
+      slug: row.slug,
+      name: row.name,
+      version: row.version,
+      wasGone: row.wasGone,
+      state: row.state,
+      steps: retirementSteps(facts, now),
+      openedAt: row.openedAt.toISOString(),
+      finishedAt: row.finishedAt?.toISOString() ?? null,
+      offAt: row.offAt?.toISOString() ?? null,
+      removedAt: row.removedAt?.toISOString() ?? null,
+      watchUntil: watchUntil?.toISOString() ?? null,
+      doing: row.doing,
+      failure: row.failure,
+      before: row.before,
+      gain: row.offAt ? await gainOf(this.sequelize, sweeps, row.offAt) : null,
+      isBack: row.removedAt !== null && addOn !== undefined,
+    }
+  }
+
+  private async rehearsalOf({ rehearsalId }: RetirementRow): Promise<RetirementFacts['rehearsal']> {
+    if (rehearsalId === null || !(await RehearsalRow.findByPk(rehearsalId, { attributes: ['id'] }))) return null
+    const { state, passed, stale } = await this.rehearsals.get(rehearsalId)
+    if (state === 'running') return 'running'
+    if (passed) return 'passed'
+    return stale === null ? 'failed' : 'stale'
+  }
+}
+
+export const whyUsed = ({ use }: Known, slug: string, pageId: number): string[] => [
+  ...new Set(use.factsOf(slug, pageId).map(({ because }) => because)),
+]
