@@ -25,7 +25,11 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
   await page.goto('/')
   await expect(place(page, 'Rules')).toBeVisible()
   const site = /sites\/(\d+)/.exec(page.url())![1]!
-  const rules = [{ addon: 'enquiry-form', effect: 'skip', place: { level: 'page', path: '/contact' } }]
+  const here = { level: 'page', path: '/contact' }
+  const rules = [
+    { addon: 'pass-it-on', effect: 'leave-out', place: here },
+    { addon: 'enquiry-form', effect: 'skip', place: here },
+  ]
   await page.request.post(`/api/sites/${site}/drafts`, { data: { rules } })
   await place(page, 'Rules').click()
   await page.reload()
@@ -40,7 +44,7 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
   await page.keyboard.press('Escape')
 
   await outcome.click()
-  await expect(page.getByRole('heading', { name: /^Rehearsal: Enquiry Form not run on \/contact/ })).toBeVisible()
+  await expect(page.getByRole('heading', { name: /^Rehearsal: 2 rules/ })).toBeVisible()
   const contact = page.getByRole('table', { name: 'Guards' }).getByRole('row', { name: /\/contact Desk/ })
   await expect(contact.getByRole('img', { name: 'fails' }).first()).toBeVisible()
   const found = page.getByRole('list', { name: 'What guards found' })
@@ -52,6 +56,25 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
   await expect(slider).toHaveValue('100')
   const requests = page.getByRole('table', { name: 'Predicted and measured' }).getByRole('row', { name: /^Requests/ })
   await expect(requests).toHaveText(/−(\d+)\srequests?−\1\srequests?$/)
+
+  // Which of the two it is, is found by asking the page.
+  const fields = found.getByRole('listitem').filter({ has: page.locator('b', { hasText: 'Fields' }) })
+  await fields.getByRole('button', { name: 'Find what breaks it' }).click()
+  const culprit = fields.getByRole('group', { name: 'What breaks it' })
+  await expect(culprit).toContainText('This breaks it:', { timeout: 120_000 })
+  await expect(culprit.getByRole('list', { name: 'Culprits' }).getByRole('listitem')).toHaveText(
+    /^Enquiry Form not run on \/contact – what is missed bears its name/,
+  )
+  await culprit.getByText(/^How it narrows/).click()
+  await expect(culprit.getByRole('list', { name: 'How it narrows' })).toContainText('breaks it')
+  await culprit.getByRole('button', { name: 'Set it aside' }).click()
+  await expect(culprit).toContainText('set aside')
+  await place(page, 'Rules').click()
+  const aside = page.getByRole('region', { name: 'Set aside' })
+  await expect(aside).toContainText('Breaks form fields: /forms/enquiry')
+  await aside.getByRole('button', { name: 'Take up again' }).click()
+  await expect(aside).toHaveCount(0)
+  await page.goBack()
 
   // The address names the page, so that it can be sent to whoever has to look.
   await contact.getByRole('button').click()

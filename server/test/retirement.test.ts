@@ -116,7 +116,6 @@ it('goes step by step, stops where it must, and comes back', async () => {
   await RehearsalRow.update({ state: 'done', finishedAt: new Date() }, { where: { id: rehearsed.body.rehearsalId } })
   expect(await stepNow(id)).toBe('off')
 
-  const before = await theirs<{ count: string }>('select count(*) from tally_views')
   expect((await act(id, 'off')).status).toBe(200)
   expect(await sheetOf(id)).toMatchObject({ isActive: false, failure: null })
   expect(await stepNow(id)).toBe('watch')
@@ -127,9 +126,14 @@ it('goes step by step, stops where it must, and comes back', async () => {
   expect(await stepNow(id)).toBe('removal')
   expect(await sheetOf(id)).toMatchObject({ gain: { pages: 2, requests: -3 } })
 
+  // What it wrote since the snapshot is not lost with it.
+  const old = (await sheetOf(id)).snapshot.id
+  await theirs(`insert into tally_views values ('/late', now())`)
+  const before = await theirs<{ count: string }>('select count(*) from tally_views')
   expect((await act(id, 'remove')).status).toBe(200)
   const removed = await sheetOf(id)
-  expect(removed).toMatchObject({ isInstalled: false, isBack: false })
+  expect(removed).toMatchObject({ isInstalled: false, isBack: false, failure: null })
+  expect(removed.snapshot.id).toBeGreaterThan(old)
   expect(removed.leftovers.map((one: { id: string }) => one.id)).toContain('table:tally_views')
   expect(await stepNow(id)).toBe('leftovers')
   // Others' leftovers are not its own, whoever asks.
@@ -150,8 +154,11 @@ it('goes step by step, stops where it must, and comes back', async () => {
   })
 
   expect((await act(id, 'restore')).status).toBe(200)
-  expect(await sheetOf(id)).toMatchObject({ isInstalled: true, isActive: true, failure: null, state: 'open' })
+  expect(await sheetOf(id)).toMatchObject({ isInstalled: true, isActive: false, failure: null, state: 'open' })
   expect(await theirs<{ count: string }>('select count(*) from tally_views')).toEqual(before)
+  // As it was when the snapshot was made: off.
+  await act(id, 'on')
+  expect(await sheetOf(id)).toMatchObject({ isActive: true, offAt: null })
 })
 
 it('a site that does not answer is said, and what was asked for can be asked for again', async () => {

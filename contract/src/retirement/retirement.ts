@@ -204,6 +204,8 @@ export class RetirementChange {
   @IsOptional() @IsString() @MaxLength(200) word?: string
   @IsOptional() @IsString() @MaxLength(2000) note?: string
   @IsOptional() @IsInt() @Min(0) @Max(365) watchDays?: number
+  /** Of a site that can make no snapshot: where the copy is that somebody made by hand; empty where there is none after all. */
+  @IsOptional() @IsString() @MaxLength(500) copy?: string
   @IsOptional() @IsIn(['open', 'paused', 'cancelled', 'done']) state?: 'open' | 'paused' | 'cancelled' | 'done'
   @IsOptional() @IsString() @MaxLength(200) who?: string
 }

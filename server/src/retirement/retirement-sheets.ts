@@ -33,8 +33,7 @@ export class RetirementSheets {
     return {
       ...(await this.view(site, row, known)),
       hasConnector: site.connector !== null,
-      isActive: addOn?.active ?? false,
-      isInstalled: addOn !== undefined,
+      ...standsAt(site, row, known),
       neededBy: this.neededBy(row, known),
       needs: (addOn?.needs ?? []).map((slug) => known.addOns.find((one) => one.slug === slug)?.name ?? slug),
       useNotKnown: known.ledger.pages.filter(({ id }) => known.use.wordOf(row.slug, id) === 'unknown').length,
@@ -79,7 +78,8 @@ export class RetirementSheets {
 
   async view(site: SiteRow, row: RetirementRow, known: Known): Promise<Retirement> {
     const now = new Date()
-    const addOn = row.wasGone ? undefined : known.addOns.find(({ slug }) => slug === row.slug)
+    const wentAt = row.offAt ?? (site.connector ? null : row.openedAt)
+    const stands = standsAt(site, row, known)
     const sweeps = await wholeSweeps(this.sequelize, site.id)
     const watchUntil = row.offAt ? new Date(row.offAt.getTime() + row.watchDays * DAY_MS) : null
     const since = (at: Date | null) => (at ? (sweeps.find(({ startedAt }) => startedAt >= at) ?? null) : null)
@@ -91,14 +91,17 @@ export class RetirementSheets {
       word: row.word !== null,
       snapshot: row.snapshot ? (row.snapshot.sound ? 'sound' : 'unsound') : null,
       rehearsal: await this.rehearsalOf(row),
-      isActive: addOn?.active ?? false,
-      isInstalled: addOn !== undefined,
+      ...stands,
       watchUntil,
       sweptAt: since(row.offAt)?.startedAt ?? null,
       missed: row.missed.length,
       leftovers: row.leftovers?.length ?? null,
       // What cost no page anything is proved by being gone.
-      proved: row.wasGone ? row.leftovers?.length === 0 : since(row.removedAt ?? row.offAt) !== null,
+      proved: row.wasGone
+        ? row.leftovers?.length === 0
+        : site.connector
+          ? since(row.removedAt ?? row.offAt) !== null
+          : !stands.isActive && since(row.openedAt) !== null,
     }
     return {
       id: row.id,
@@ -116,8 +119,8 @@ export class RetirementSheets {
       doing: row.doing,
       failure: row.failure,
       before: row.before,
-      gain: row.offAt ? await gainOf(this.sequelize, sweeps, row.offAt) : null,
-      isBack: row.removedAt !== null && addOn !== undefined,
+      gain: wentAt ? await gainOf(this.sequelize, sweeps, wentAt) : null,
+      isBack: row.removedAt !== null && stands.isInstalled,
     }
   }
 
@@ -133,3 +136,13 @@ export class RetirementSheets {
 export const whyUsed = ({ use }: Known, slug: string, pageId: number): string[] => [
   ...new Set(use.factsOf(slug, pageId).map(({ because }) => because)),
 ]
+
+/** By the site's own inventory; where it tells none, by whether the newest sweep charges it with anything. */
+function standsAt({ connector }: SiteRow, { slug, wasGone }: RetirementRow, { addOns, cases }: Known) {
+  if (connector === null) {
+    const isActive = (cases.find((one) => one.slug === slug)?.pages.length ?? 0) > 0
+    return { isActive, isInstalled: isActive }
+  }
+  const addOn = wasGone ? undefined : addOns.find((one) => one.slug === slug)
+  return { isActive: addOn?.active ?? false, isInstalled: addOn !== undefined }
+}

@@ -92,7 +92,7 @@ export function initialiseRetirement(sequelize: Sequelize): void {
   )
 }
 
-export const logged = ({ log }: RetirementRow, said: string, who = ''): RetirementLogEntry[] => [
+export const logged = ({ log }: Pick<RetirementRow, 'log'>, said: string, who = ''): RetirementLogEntry[] => [
   ...log,
   { at: new Date().toISOString(), said, who },
 ]

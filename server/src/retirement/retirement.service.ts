@@ -11,6 +11,7 @@ import type {
   RetirementOpening,
   Retirements,
   RetirementSheet,
+  RetirementSnapshot,
   SiteLeftovers,
   WorkPageChange,
 } from '@unvelt/contract'
@@ -49,7 +50,14 @@ export class RetirementService {
       candidates: candidates
         .filter(({ addon }) => !open.has(addon))
         .map((candidate) => ({ ...candidate, usedOn: [...candidate.usedOn], tasks: [...candidate.tasks] })),
-      questions,
+      questions: questions.map((question) =>
+        question.why === 'needed'
+          ? {
+              ...question,
+              about: question.about.map((slug) => known.addOns.find((one) => one.slug === slug)?.name ?? slug),
+            }
+          : question,
+      ),
       retirements,
       sweepId: known.ledger.sweep?.id ?? null,
     }
@@ -104,7 +112,7 @@ export class RetirementService {
     return this.sheets.sheet(await this.find(id))
   }
 
-  async change(id: number, { successor, word, note = '', watchDays, state, who = '' }: RetirementChange) {
+  async change(id: number, { successor, word, note = '', watchDays, copy, state, who = '' }: RetirementChange) {
     const row = await this.find(id)
     if (row.finishedAt !== null && state !== 'open') throw new ProblemError(409, 'This retirement is over.')
     if (row.doing && state) throw new ProblemError(409, 'Something is being done at the site for it just now.')
@@ -112,6 +120,13 @@ export class RetirementService {
     if (successor !== undefined)
       said.push(successor ? 'What takes over its job was written down.' : 'What takes over is open again.')
     if (word !== undefined) said.push(word === '' ? 'The owner’s word was taken back.' : `${word} says that it may go.`)
+    if (copy !== undefined) {
+      const { connector } = (await SiteRow.findByPk(row.siteId))!
+      if (connector) throw new ProblemError(409, 'The site itself makes the snapshot.')
+      said.push(
+        copy === '' ? 'There is no copy of the site after all.' : `A copy of the site was made by hand: ${copy}.`,
+      )
+    }
     if (watchDays !== undefined) said.push(`To be watched for ${watchDays} days.`)
     if (state === 'done' || state === 'cancelled') await this.mayEnd(row, state)
     if (state) said.push({ open: 'Taken up again.', paused: 'Paused.', cancelled: 'Called off.', done: 'Done.' }[state])
@@ -121,6 +136,7 @@ export class RetirementService {
       ...(successor !== undefined && { successor }),
       ...(word !== undefined && { word: word === '' ? null : { who: word, note, at: new Date().toISOString() } }),
       ...(watchDays !== undefined && { watchDays }),
+      ...(copy !== undefined && { snapshot: copy === '' ? null : copyByHand(copy) }),
       ...(state && { state, finishedAt: state === 'done' || state === 'cancelled' ? new Date() : null }),
       log,
     })
@@ -287,3 +303,14 @@ async function installed(site: SiteRow, { slug, name, version, tables }: AddOn, 
       .map(({ id }) => ({ pageId: id, because: whyUsed(known, slug, id), owner: '', due: null })),
   }
 }
+
+/** What it holds nobody can tell; whoever made it answers for it. */
+const copyByHand = (name: string): RetirementSnapshot => ({
+  id: 0,
+  name,
+  madeAt: new Date().toISOString(),
+  bytes: 0,
+  rows: 0,
+  tables: 0,
+  sound: true,
+})

@@ -104,7 +104,7 @@ async function snapshot({ row, connector }: Case): Promise<Partial<RetirementRow
     log: logged(
       row,
       sound
-        ? `Snapshot ${made.id} made and read back: ${parts.length} tables, ${own.length} of them its own with ${rows} rows.`
+        ? `Snapshot ${made.id} made and read back: ${parts.length} tables, ${own.length} of them its own with ${counted(rows, 'row')}.`
         : `Snapshot ${made.id} can’t be relied on: ${missing.length > 0 ? `${missing.join(', ')} is not in it` : 'it is not what was written'}.`,
     ),
   }
@@ -147,6 +147,7 @@ async function leftoversOf({ row, connector }: Pick<Case, 'row' | 'connector'>) 
 }
 
 async function remove({ row, site, connector }: Case): Promise<Partial<RetirementRow>> {
+  const fresh = await freshSnapshot({ row, site, connector })
   const { addOns } = await connector.inventory()
   // Killed behind the removal, it is gone already.
   if (addOns.some(({ slug }) => slug === row.slug)) await connector.removeAddOn(row.slug)
@@ -154,14 +155,32 @@ async function remove({ row, site, connector }: Case): Promise<Partial<Retiremen
   await purge(site, connector)
   const leftovers = await leftoversOf({ row, connector })
   return {
+    ...fresh,
     removedAt: row.removedAt ?? new Date(),
     leftovers,
     lookedAt: new Date(),
     log: logged(
-      row,
+      fresh,
       `Removed. ${leftovers.length === 1 ? 'One thing is' : `${leftovers.length} things are`} left of it.`,
     ),
   }
+}
+
+/**
+ * What has changed since the snapshot would be lost, so there is a newer one before anything goes.
+ * @throws ConnectorError where it can't be relied on; nothing is removed then.
+ */
+async function freshSnapshot(given: Case): Promise<Pick<RetirementRow, 'snapshot' | 'log'>> {
+  const { row, connector } = given
+  if (row.snapshot) {
+    const own = (await connector.insideSnapshot(row.snapshot.id)).filter(({ of }) => of === row.slug)
+    // What is not there any more has gone by the same act, before it was killed.
+    if (own.every(({ sound, now }) => sound && (now == null || now.same)))
+      return { snapshot: row.snapshot, log: row.log }
+  }
+  const made = await snapshot(given)
+  if (!made.snapshot?.sound) throw new ConnectorError('The snapshot can’t be relied on, so nothing was removed.')
+  return { snapshot: made.snapshot, log: made.log ?? row.log }
 }
 
 /** Only what was chosen, and only what is left of this add-on. */
@@ -192,7 +211,10 @@ async function restore({ row, site, connector }: Case): Promise<Partial<Retireme
   const lacking = parts.filter(({ now, rows }) => !now || now.rows < rows).map(({ name }) => name)
   if (row.wasGone) {
     const leftovers = await leftoversOf({ row, connector })
-    return { leftovers, log: logged(row, `Put back from snapshot ${row.snapshot.id}: ${leftovers.length} things.`) }
+    return {
+      leftovers,
+      log: logged(row, `Put back from snapshot ${row.snapshot.id}: ${counted(leftovers.length, 'thing')}.`),
+    }
   }
   const found = (await connector.inventory()).addOns.find(({ slug }) => slug === row.slug)
   if (!found) throw new ConnectorError(`The site does not list ${row.name}, though it says that it was put back.`)
@@ -207,9 +229,11 @@ async function restore({ row, site, connector }: Case): Promise<Partial<Retireme
     missed: [],
     log: logged(
       row,
-      `Put back from snapshot ${row.snapshot.id}: ${parts.length} tables with ${rows} rows, ${
+      `Put back from snapshot ${row.snapshot.id}: ${counted(parts.length, 'table')} with ${counted(rows, 'row')}, ${
         parts.every(({ now }) => now?.same) ? 'the same as they were' : 'and it has written to them since'
       }.`,
     ),
   }
 }
+
+const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`

@@ -23,7 +23,9 @@ export function MeasuredGain({ sheet }: { sheet: RehearsalSheet }) {
       {figures.map(({ measure, mean }) => (
         <div key={measure} className="flex items-baseline gap-2">
           <dt className="text-[13px] text-soft">{MEASURE_WORDS[measure].name}</dt>
-          <dd className="figures font-serif text-[17px] font-semibold">{signed(mean, MEASURE_WORDS[measure].long)}</dd>
+          <dd className="figures font-serif text-[17px] font-semibold">
+            {signed(mean, measure === 'requests' ? (n) => n.toFixed(1) : MEASURE_WORDS[measure].long)}
+          </dd>
         </div>
       ))}
       <span className="text-[13px] text-soft">a view, measured on {plural(read.length, 'view')}</span>

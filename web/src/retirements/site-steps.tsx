@@ -23,6 +23,7 @@ export function useDo(siteId: number, id: number) {
 export function SnapshotStep({ siteId, sheet, isNow }: StepProps) {
   const { ask, isPending } = useDo(siteId, sheet.id)
   const { snapshot, isInstalled, hasConnector } = sheet
+  if (!hasConnector) return <CopyByHand siteId={siteId} sheet={sheet} isNow={isNow} />
   return (
     <>
       {snapshot && (
@@ -32,7 +33,7 @@ export function SnapshotStep({ siteId, sheet, isNow }: StepProps) {
           {snapshot.sound ? ' as it was written' : ' not as it was written'}.
         </p>
       )}
-      {hasConnector && (isInstalled || sheet.wasGone) && sheet.finishedAt === null && (
+      {(isInstalled || sheet.wasGone) && sheet.finishedAt === null && (
         <Button
           className="mt-1"
           weight={isNow ? 'main' : 'quiet'}
@@ -42,7 +43,49 @@ export function SnapshotStep({ siteId, sheet, isNow }: StepProps) {
           {sheet.doing === 'snapshot' ? 'Being made …' : snapshot ? 'Make a new one' : 'Make a snapshot'}
         </Button>
       )}
-      {!hasConnector && <ByHand>Make a copy of the site’s database and files, and try whether it can be read.</ByHand>}
+    </>
+  )
+}
+
+/** A site that makes no snapshot: somebody says where the copy is. */
+function CopyByHand({ siteId, sheet, isNow }: StepProps) {
+  const retire = useRetire(siteId)
+  const [copy, setCopy] = useState('')
+  const write = (where: string) =>
+    retire.mutate({ id: sheet.id, change: { copy: where } }, { onError: (error) => toast.error(error.message) })
+  if (sheet.snapshot)
+    return (
+      <p>
+        A copy made by hand, {dateTime(sheet.snapshot.madeAt)}: {sheet.snapshot.name}{' '}
+        {sheet.finishedAt === null && (
+          <Button weight="quiet" onClick={() => write('')}>
+            Take back
+          </Button>
+        )}
+      </p>
+    )
+  return (
+    <>
+      <ByHand>Copy the site’s database and files, and try whether the copy can be read.</ByHand>
+      <form
+        className="mt-1 flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault()
+          write(copy.trim())
+        }}
+      >
+        <input
+          aria-label="Where the copy is"
+          placeholder="Where the copy is"
+          value={copy}
+          maxLength={500}
+          onChange={(event) => setCopy(event.target.value)}
+          className="h-8 min-w-0 flex-1 border border-line bg-paper px-2"
+        />
+        <Button type="submit" weight={isNow ? 'main' : 'plain'} disabled={copy.trim() === '' || retire.isPending}>
+          It was read
+        </Button>
+      </form>
     </>
   )
 }

@@ -1,0 +1,110 @@
+import { expect, test, type Page } from '@playwright/test'
+
+/** The old visit counter goes for good, with its tables, and comes back; and what went long ago is cleared away. */
+test.describe.configure({ mode: 'serial' })
+
+const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })
+const step = (page: Page, name: string) =>
+  page
+    .getByRole('list', { name: 'Steps' })
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('heading', { name }) })
+const isDone = (page: Page, name: string) =>
+  expect(step(page, name).getByRole('img', { name: 'done', exact: true })).toBeVisible({ timeout: 60_000 })
+
+/** One reading a page is enough to see what is gone. */
+async function sweepOnce(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Set up a sweep' }).click()
+  const setup = page.getByRole('dialog')
+  await setup.getByLabel(/^Read each page/).fill('1')
+  await setup.getByRole('button', { name: 'Start the sweep' }).click()
+  const underWay = page.getByRole('group', { name: 'Sweep under way' })
+  await expect(underWay).toBeVisible()
+  await expect(underWay).toHaveCount(0, { timeout: 200_000 })
+}
+
+test('an add-on is retired step by step, each ticked by the facts alone, and put back row for row', async ({
+  page,
+}) => {
+  await page.goto('/')
+  await place(page, 'Retirements').click()
+  await page.getByRole('region', { name: 'To be asked first' }).getByRole('link', { name: 'Page Tally' }).click()
+  await page.getByRole('button', { name: 'Retire it …' }).click()
+  await expect(page.getByRole('heading', { name: 'Retire Page Tally' })).toBeVisible()
+  await isDone(page, 'Needs')
+
+  await page.getByRole('combobox', { name: 'What takes over' }).selectOption('server')
+  await page.getByRole('textbox', { name: 'Note' }).fill('The host counts visits.')
+  await page.getByRole('button', { name: 'Write it down' }).click()
+  await isDone(page, 'What takes over')
+  await page.getByRole('textbox', { name: 'Who says that it may go' }).fill('Ilse')
+  await page.getByRole('button', { name: 'It may go' }).click()
+  await isDone(page, 'Owner’s word')
+  await page.getByRole('button', { name: 'Make a snapshot' }).click()
+  await isDone(page, 'Snapshot')
+  await expect(step(page, 'Snapshot')).toContainText(/1 table of its own with \d+ rows?, every table read back/)
+
+  await page.getByRole('button', { name: 'Rehearse without it' }).click()
+  await expect(step(page, 'Rehearsal')).toContainText('all guards hold', { timeout: 240_000 })
+  await page.getByRole('button', { name: 'Switch it off' }).click()
+  await isDone(page, 'Switched off')
+  await step(page, 'Watched').getByRole('combobox').selectOption('0')
+  await expect(step(page, 'Watched')).toContainText('The sweep at its end is still to come')
+  await page.getByRole('button', { name: 'Look what is missed' }).click()
+  await expect(step(page, 'Watched')).toContainText('Nobody has asked for its files in vain')
+  await sweepOnce(page)
+  await isDone(page, 'Watched')
+
+  await page.getByRole('button', { name: 'Remove it …' }).click()
+  await page.getByRole('dialog', { name: 'Remove Page Tally?' }).getByRole('button', { name: 'Remove it' }).click()
+  await isDone(page, 'Removed')
+  const leftovers = page.getByRole('list', { name: 'Leftovers' })
+  await expect(leftovers.getByRole('checkbox', { checked: true })).toHaveCount(0)
+  await expect(leftovers).toContainText('tally_views')
+  await page.getByRole('button', { name: /^Choose all/ }).click()
+  await page.getByRole('button', { name: /^Remove \d+ things? …/ }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Remove them' }).click()
+  await isDone(page, 'Leftovers')
+  await sweepOnce(page)
+  await isDone(page, 'Proof')
+  await page.getByRole('button', { name: 'It is done' }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'Done' })).toBeVisible()
+  await page.getByRole('link', { name: 'All retirements' }).click()
+  await expect(page.getByRole('table', { name: 'Gone' }).getByRole('row', { name: /Page Tally/ })).toContainText(/[−–]/)
+
+  await page.getByRole('table', { name: 'Gone' }).getByRole('link', { name: 'Page Tally' }).click()
+  await page.getByRole('button', { name: 'Put it back' }).click()
+  await expect(page.getByRole('region', { name: 'What was done' })).toContainText(
+    /Put back from snapshot \d+: 1 tables? with \d+ rows/,
+    {
+      timeout: 60_000,
+    },
+  )
+  await page.getByRole('button', { name: 'Switch it on again' }).click()
+  await expect(page.getByRole('button', { name: 'Switch it on again' })).toHaveCount(0, { timeout: 60_000 })
+  await page.getByRole('button', { name: 'Call it off' }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'Called off' })).toBeVisible()
+})
+
+test('what an add-on left behind that went long ago is cleared away, and could come back', async ({ page }) => {
+  await page.goto('/')
+  await place(page, 'Retirements').click()
+  const behind = page.getByRole('region', { name: 'Left behind' })
+  await expect(behind.getByRole('listitem').filter({ hasText: 'Banner Rotor' })).toContainText(
+    /1 table with [\d,]+ rows/,
+  )
+  await behind.getByRole('button', { name: 'Clear away what Banner Rotor left' }).click()
+  await page.getByRole('textbox', { name: 'Who says that it may go' }).fill('Ilse')
+  await page.getByRole('button', { name: 'It may go' }).click()
+  await page.getByRole('button', { name: 'Make a snapshot' }).click()
+  await isDone(page, 'Snapshot')
+  await page.getByRole('button', { name: /^Choose all/ }).click()
+  await page.getByRole('button', { name: /^Remove \d+ things …/ }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Remove them' }).click()
+  await isDone(page, 'Proof')
+  await page.getByRole('button', { name: 'It is done' }).click()
+  await page.getByRole('link', { name: 'All retirements' }).click()
+  await expect(page.getByRole('table', { name: 'Gone' })).toContainText('Banner Rotor')
+  await expect(behind.getByText('Form Nook')).toBeVisible()
+  await expect(behind.getByText('Banner Rotor')).toHaveCount(0)
+})
