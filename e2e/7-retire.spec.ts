@@ -65,14 +65,8 @@ test('an add-on is retired step by step, each ticked by the facts alone, and put
   await page.getByRole('button', { name: /^Remove \d+ things? …/ }).click()
   await page.getByRole('dialog').getByRole('button', { name: 'Remove them' }).click()
   await isDone(page, 'Leftovers')
-  await sweepOnce(page)
-  await isDone(page, 'Proof')
-  await page.getByRole('button', { name: 'It is done' }).click()
-  await expect(page.getByRole('status').filter({ hasText: 'Done' })).toBeVisible()
-  await page.getByRole('link', { name: 'All retirements' }).click()
-  await expect(page.getByRole('table', { name: 'Gone' }).getByRole('row', { name: /Page Tally/ })).toContainText(/[−–]/)
+  await expect(step(page, 'Proof')).toContainText('No sweep has been done since')
 
-  await page.getByRole('table', { name: 'Gone' }).getByRole('link', { name: 'Page Tally' }).click()
   await page.getByRole('button', { name: 'Put it back' }).click()
   await expect(page.getByRole('region', { name: 'What was done' })).toContainText(
     /Put back from snapshot \d+: 1 tables? with \d+ rows/,

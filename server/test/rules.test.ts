@@ -1,4 +1,5 @@
 import { Sequelize } from 'sequelize'
+import { draftExpired } from '../src/rule/expired-rules.js'
 import { appForTest, KEY } from './app-for-test.js'
 
 let t: Awaited<ReturnType<typeof appForTest>>
@@ -205,6 +206,30 @@ describe('putting live', () => {
       expect(await fetchAsVisitor('/about')).toContain(`data-unvelt-until="${until}"`)
       expect((await t.call('GET', `${site}/rules`)).body.versions[0].what).toBe('Pass It On held back on /about')
     }
+  })
+
+  it('a live rule that ran out is drafted to go, once, and holds until that is live', async () => {
+    await t.call('POST', `${site}/drafts`, {
+      rules: [{ addon: 'river-level', effect: 'skip', place: onAbout, expires: '2099-01-31', note: 'for the flood' }],
+    })
+    expect((await apply()).body.state).toBe('live')
+    await endSweeps()
+    const expire = (day: string) => draftExpired(t.app.get(Sequelize), new Date(day))
+    expect(await expire('2099-01-31')).toBe(0)
+    expect(await expire('2099-02-01')).toBe(1)
+    const { body: drafts } = await t.call('GET', `${site}/drafts`)
+    expect(drafts.rules).toEqual([
+      expect.objectContaining({
+        addon: 'river-level',
+        removed: true,
+        note: 'Was to hold until 2099-01-31. for the flood',
+      }),
+    ])
+    expect(await expire('2099-02-01')).toBe(0)
+    await t.call('DELETE', `${site}/drafts`)
+    expect(await expire('2099-02-02')).toBe(0)
+    const { body: live } = await t.call('GET', `${site}/rules`)
+    expect(live.versions[0].rules.map(({ addon }: { addon: string }) => addon)).toContain('river-level')
   })
 
   it('writes nothing while a sweep runs, since the pages could not be read afterwards', async () => {

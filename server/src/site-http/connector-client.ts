@@ -83,8 +83,7 @@ export class ConnectorClient {
   snapshots = async () => (await this.ask(SnapshotsAnswer, 'GET', '/snapshots')).snapshots
   makeSnapshot = (name: string) => this.ask(SnapshotAnswer, 'POST', '/snapshots', { name })
   insideSnapshot = async (id: number) => (await this.ask(SnapshotInsideAnswer, 'GET', `/snapshots/${id}`)).parts
-  restorePart = (id: number, addOn: string) =>
-    this.ask(RestoredAnswer, 'POST', `/snapshots/${id}/restore`, { addOn })
+  restorePart = (id: number, addOn: string) => this.ask(RestoredAnswer, 'POST', `/snapshots/${id}/restore`, { addOn })
   switchAddOn = (slug: string, active: boolean) =>
     this.ask(AddOnStateAnswer, 'PUT', `/add-ons/${encodeURIComponent(slug)}/active`, { active })
   removeAddOn = (slug: string) => this.ask(AddOnRemovedAnswer, 'DELETE', `/add-ons/${encodeURIComponent(slug)}`)

@@ -13,6 +13,7 @@ import { deployJob } from '../rule/deployment/deploy-job.js'
 import { culpritJob } from '../culprit/search-job.js'
 import { rehearseJob } from '../rehearsal/rehearse-job.js'
 import { retireJob } from '../retirement/retire-job.js'
+import { draftExpired } from '../rule/expired-rules.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { Heartbeat } from './heartbeat.js'
 import { onDemandJob, pageJob, recomputeJob } from './jobs.js'
@@ -22,6 +23,8 @@ import { Turns } from './turns.js'
 /** Jobs that are beside those that read pages: each may wait for a turn. */
 const OTHER_JOBS = 6
 const END_WITHIN_MS = 3_000
+/** Days are short enough for that. */
+const EXPIRED_EVERY_MS = 10 * 60_000
 
 /** One worker process: takes jobs from the queue and reads pages with browsers of its own. */
 async function main(): Promise<void> {
@@ -54,10 +57,15 @@ async function main(): Promise<void> {
   await runner.take(culpritJob({ ...tools, queue }))
   await runner.take(deployJob({ ...tools, queue }))
   await runner.take(retireJob(tools))
+  const expire = () =>
+    draftExpired(sequelize, new Date()).catch((error: Error) => log.warn({ part: 'expired rules' }, error.message))
+  await expire()
+  const expiring = setInterval(() => void expire(), EXPIRED_EVERY_MS)
   runner.start()
   log.info('worker ready')
   const stop = async () => {
     stopping = true
+    clearInterval(expiring)
     runner.stop()
     await browsers.close()
     await queue.stop({ graceful: true, timeout: END_WITHIN_MS })

@@ -3,7 +3,7 @@ import { plural } from '../figures/format.js'
 import { conditionWords, doingWords, placeWords, subjectWords } from '../rules/words.js'
 
 const REASONS: Record<CulpritSearch['suspects'][number]['reasons'][number], string> = {
-  named: 'what is missed bears its name',
+  named: 'what is missed or complains bears its name',
   'its file': 'its file complains',
   needed: 'what complains needs it',
   used: 'it was seen in use here',

@@ -6,6 +6,7 @@ import type { RuleView, Site } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { useRemembered } from '../parts/remembered.js'
+import { BulkChange } from './bulk-change.js'
 import { RuleFileButtons } from './rule-file.js'
 import { RuleForm } from './rule-form.js'
 import {
@@ -102,7 +103,6 @@ export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
         <div className="ml-auto flex items-center gap-2">
           {chosen.length > 0 && (
             <>
-              <span className="text-soft">{chosen.length} chosen</span>
               <Button weight="danger" disabled={draft.isPending} onClick={() => remove(chosen)}>
                 Draft that they go
               </Button>
@@ -112,6 +112,7 @@ export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
           <Button onClick={() => setOpen('new')}>A new rule …</Button>
         </div>
       </div>
+      {chosen.length > 0 && <BulkChange site={site} chosen={chosen} onDone={() => setPicked(new Set())} />}
       {rows.length > 0 && (
         <div role="table" aria-label="Rules" aria-rowcount={rows.length}>
           <div role="row" className={clsx(GRID, 'items-center border-b border-line py-1 text-soft')}>

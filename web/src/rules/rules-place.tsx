@@ -53,13 +53,7 @@ function Rules({ site, live: { version, versions } }: { site: Site; live: LiveRu
           <h2 className="px-4 pt-6 pb-2 text-[17px]">Versions</h2>
           <ol aria-label="Versions">
             {versions.map((entry, index) => (
-              <Version
-                key={entry.version}
-                siteId={site.id}
-                entry={entry}
-                before={versions[index + 1]}
-                live={index === 0}
-              />
+              <Version key={entry.version} siteId={site.id} entry={entry} versions={versions} live={index === 0} />
             ))}
           </ol>
         </>
@@ -72,16 +66,16 @@ function Rules({ site, live: { version, versions } }: { site: Site; live: LiveRu
 interface VersionProps {
   siteId: number
   entry: RuleVersion
-  before: RuleVersion | undefined
+  versions: RuleVersion[]
   live: boolean
 }
 
-function Version({ siteId, entry, before, live }: VersionProps) {
+function Version({ siteId, entry, versions, live }: VersionProps) {
   const apply = useApplyRules(siteId)
   const { data: sweeps = [] } = useSweeps(siteId)
   const sweeping = sweeps.some((sweep) => sweep.status === 'running')
   const underWay = useUnderWay(siteId)
-  const back = before?.version ?? 0
+  const back = versions[versions.indexOf(entry) + 1]?.version ?? 0
   const takeBack = () =>
     apply.mutate(
       { backTo: live ? back : entry.version },
@@ -96,7 +90,7 @@ function Version({ siteId, entry, before, live }: VersionProps) {
           {dateTime(entry.putAt)} · {plural(entry.rules.length, 'rule')}
           {live && ' · live'}
         </span>
-        <VersionChanges rules={entry.rules} before={before?.rules ?? []} />
+        <VersionChanges entry={entry} versions={versions} />
       </span>
       {entry.proofId !== null && (
         <Link to={`/sites/${siteId}/proof/${entry.proofId}`} className="text-verdigris hover:underline">

@@ -1,4 +1,5 @@
-import type { RuleView } from '@unvelt/contract'
+import { useState } from 'react'
+import type { RuleVersion } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 import { changesBetween, placeAndVisit } from './rule-rows.js'
 import { effectWords, subjectWords } from './words.js'
@@ -6,20 +7,42 @@ import { effectWords, subjectWords } from './words.js'
 const MOST_SHOWN = 200
 
 interface VersionChangesProps {
-  rules: RuleView[]
-  /** Of the version before. */
-  before: RuleView[]
+  entry: RuleVersion
+  /** All versions, the newest first. */
+  versions: RuleVersion[]
 }
 
-/** What a version has that the one before had not, and the other way round. */
-export function VersionChanges({ rules, before }: VersionChangesProps) {
-  const changes = changesBetween(before, rules)
-  if (changes.length === 0) return null
+/** What a version has that another had not, and the other way round: the one before it, or any that is chosen. */
+export function VersionChanges({ entry, versions }: VersionChangesProps) {
+  const previous = versions[versions.indexOf(entry) + 1]
+  const [chosen, setChosen] = useState<number | null>(null)
+  const other = chosen === null ? previous : versions.find(({ version }) => version === chosen)
+  const changes = changesBetween(other?.rules ?? [], entry.rules)
+  if (changes.length === 0 && chosen === null) return null
   return (
     <details className="mt-0.5 text-[13px]">
       <summary className="cursor-pointer text-soft hover:text-ink">
-        {plural(changes.length, 'difference')} from the one before
+        {plural(changes.length, 'difference')} from {chosen === null ? 'the one before' : `version ${chosen}`}
       </summary>
+      {versions.length > 2 && (
+        <label className="flex items-center gap-2 py-1">
+          compared with
+          <select
+            value={chosen ?? ''}
+            onChange={({ target }) => setChosen(target.value === '' ? null : Number(target.value))}
+            className="h-7 border border-line bg-sheet px-1.5"
+          >
+            <option value="">the one before</option>
+            {versions
+              .filter((one) => one !== entry && one !== previous)
+              .map(({ version, what }) => (
+                <option key={version} value={version}>
+                  {version}: {what}
+                </option>
+              ))}
+          </select>
+        </label>
+      )}
       <ul aria-label="Differences" className="py-1">
         {changes.slice(0, MOST_SHOWN).map(({ sign, row: { rule, was } }) => (
           <li key={`${sign}${rule.id}`} className="flex gap-2">
