@@ -102,3 +102,46 @@ test('what an add-on left behind that went long ago is cleared away, and could c
   await expect(behind.getByText('Form Nook')).toBeVisible()
   await expect(behind.getByText('Banner Rotor')).toHaveCount(0)
 })
+
+test('the pages that use an add-on are changed at the site, and the worklist shrinks by what the site says', async ({
+  page,
+}) => {
+  await page.goto('/')
+  await place(page, 'Add-ons').click()
+  await page.getByRole('link', { name: 'Walk Almanac' }).first().click()
+  await page.getByRole('button', { name: 'Retire it …' }).click()
+  await expect(page.getByRole('heading', { name: 'Retire Walk Almanac' })).toBeVisible()
+  const sheet = page.url()
+  const worklist = page.getByRole('list', { name: 'Worklist' })
+  await expect(worklist.getByRole('img', { name: 'to be changed' })).toHaveCount(3)
+  const who = worklist.getByRole('textbox', { name: /^Who changes/ }).first()
+  await who.fill('Ilse')
+  await who.blur()
+  await page.reload()
+  await expect(who).toHaveValue('Ilse')
+  const paths = await worklist
+    .getByRole('listitem')
+    .evaluateAll((items) => items.map((item) => /\/\S*/.exec(item.querySelector('span span')!.textContent)![0]))
+
+  const site = process.env.STANDIN_URL!
+  await page.goto(`${site}/sign-in`)
+  await page.locator('[name=name]').fill('editor')
+  await page.locator('[name=word]').fill('gatehouse')
+  await page.locator('[name=word]').press('Enter')
+  await expect(page).toHaveURL(/\/members$/)
+  for (const [n, path] of paths.entries()) {
+    await page.goto(`${site}/office/editor?path=${encodeURIComponent(path)}`)
+    await page.getByRole('checkbox', { name: /^\[\[walks/ }).check()
+    await page.getByRole('button', { name: 'Save' }).click()
+    await expect(page.getByText('Saved.')).toBeVisible()
+    await page.goto(sheet)
+    await page.getByRole('button', { name: 'Ask the site again' }).click()
+    await expect(worklist.getByRole('img', { name: 'changed', exact: true })).toHaveCount(n + 1, { timeout: 60_000 })
+  }
+  await expect(page.getByText('All 3 pages are changed')).toBeVisible()
+  await page.getByRole('combobox', { name: 'What takes over' }).selectOption('nothing')
+  await page.getByRole('button', { name: 'Write it down' }).click()
+  await isDone(page, 'What takes over')
+  await page.getByRole('button', { name: 'Call it off' }).click()
+  await expect(page.getByRole('status').filter({ hasText: 'Called off' })).toBeVisible()
+})

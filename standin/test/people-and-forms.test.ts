@@ -60,6 +60,19 @@ describe('the back office', () => {
     expect((await site.post('/office/editor', { ...form, path: '/nowhere' }, editor)).status).toBe(404)
   })
 
+  it('takes a block out of a page, for good', async () => {
+    const editor = await signIn('editor', 'gatehouse')
+    const uses = async () =>
+      ((await site.connector('GET', '/use-evidence?from=0')).json() as { uses: { path: string; through: string }[] })
+        .uses
+    const use = (await uses()).find(({ through }) => through.startsWith('[[walks'))!
+    expect((await site.get(`/office/editor?path=${use.path}`, editor)).text).toContain('Take out of the page')
+    const form = { path: use.path, title: 'A page', lead: '', drop: use.through }
+    expect((await site.post('/office/editor', form, editor)).status).toBe(303)
+    expect((await site.post('/office/editor', { ...form, drop: 'no block' }, editor)).status).toBe(303)
+    expect(await uses()).not.toContainEqual(use)
+  })
+
   it('loses its menu to a rule that was meant for visitors', async () => {
     const editor = await signIn('editor', 'gatehouse')
     const menu = '<nav aria-label="Back office">'

@@ -1,10 +1,21 @@
 import { scriptTag, styleTag } from '../cms/add-on.js'
+import { BLOCK } from '../cms/make-page.js'
 import { plugin } from '../cms/plugin.js'
 import { shippedFile } from '../files/shipped.js'
 import { escapeHtml } from '../http/answer.js'
 
 const STYLE = '/loam/office.css'
 const SCRIPT = '/loam/office.js'
+
+/** What the page's content draws through add-ons, each to be taken out. */
+function blocksOf(body: string): string {
+  const blocks = [...new Set([...body.matchAll(BLOCK)].map(([block]) => block))]
+  if (blocks.length === 0) return ''
+  const boxes = blocks.map(
+    (block) => `<label><input type="checkbox" name="drop" value="${escapeHtml(block)}"> ${escapeHtml(block)}</label>`,
+  )
+  return `<fieldset><legend>Take out of the page</legend>${boxes.join('')}</fieldset>`
+}
 
 const table = (heads: string[], rows: string[][]) =>
   `<table><thead><tr>${heads.map((head) => `<th>${head}</th>`).join('')}</tr></thead><tbody>${rows
@@ -66,7 +77,7 @@ export const loamOffice = plugin({
       const page = pages.find((p) => p.path === path && p.area === 'public')
       if (!page) return '<p>There is no such page.</p>'
       const saved = address.searchParams.has('saved') ? '<p role="status">Saved.</p>' : ''
-      return `${saved}<form class="editor" method="post" action="/office/editor"><input type="hidden" name="path" value="${escapeHtml(page.path)}"><label>Title<input name="title" maxlength="200" value="${escapeHtml(page.title)}" required></label><label>First line<textarea name="lead" rows="3" maxlength="500">${escapeHtml(page.lead)}</textarea></label><button>Save</button></form>`
+      return `${saved}<form class="editor" method="post" action="/office/editor"><input type="hidden" name="path" value="${escapeHtml(page.path)}"><label>Title<input name="title" maxlength="200" value="${escapeHtml(page.title)}" required></label><label>First line<textarea name="lead" rows="3" maxlength="500">${escapeHtml(page.lead)}</textarea></label>${blocksOf(page.body)}<button>Save</button></form>`
     },
     'office-media': async ({ pages }) =>
       `<div class="media">${pages

@@ -18,17 +18,24 @@ export class PageBook {
     await this.database.query(
       'create table if not exists loam_edits (path text primary key, title text not null, lead text not null, edited_at timestamptz not null default now())',
     )
+    await this.database.query(`alter table loam_edits add column if not exists dropped text[] not null default '{}'`)
     await this.reload()
   }
 
   async reload(): Promise<void> {
     for (const page of PAGES) this.pages.set(page.path, page)
-    const edits = await this.database.query<{ path: string; title: string; lead: string; edited_at: Date }>(
-      'select * from loam_edits',
-    )
-    for (const { path, title, lead, edited_at } of edits) {
+    const edits = await this.database.query<{
+      path: string
+      title: string
+      lead: string
+      dropped: string[]
+      edited_at: Date
+    }>('select * from loam_edits')
+    for (const { path, title, lead, dropped, edited_at } of edits) {
       const page = this.pages.get(path)
-      if (page) this.pages.set(path, { ...page, title, lead, modified: edited_at.toISOString().slice(0, 10) })
+      if (!page) continue
+      const body = dropped.reduce((text, block) => text.replaceAll(block, ''), page.body)
+      this.pages.set(path, { ...page, title, lead, body, modified: edited_at.toISOString().slice(0, 10) })
     }
   }
 
@@ -45,19 +52,21 @@ export class PageBook {
     return [...this.pages.values()]
   }
 
-  /** Keeps an editor's words. */
-  async edit(path: string, title: string, lead: string): Promise<void> {
-    await this.write(path, title, lead, this.database)
-    await this.reload()
-  }
-
-  /** Writes an editor's words down, and goes on showing the old ones. */
-  async write(path: string, title: string, lead: string, database: Database, trace?: Trace): Promise<void> {
+  /**
+   * Writes an editor's words down, and goes on showing the old ones.
+   * @param dropped Blocks that are taken out, as they are written in the content; what was taken out before stays out.
+   */
+  async write(
+    { path, title, lead, dropped }: { path: string; title: string; lead: string; dropped: readonly string[] },
+    database: Database,
+    trace?: Trace,
+  ): Promise<void> {
     if (!this.pages.has(path)) throw new Refusal(404, `There is no page ${path}.`)
     await database.query(
-      `insert into loam_edits (path, title, lead) values ($1, $2, $3)
-       on conflict (path) do update set title = excluded.title, lead = excluded.lead, edited_at = now()`,
-      [path, title, lead],
+      `insert into loam_edits (path, title, lead, dropped) values ($1, $2, $3, $4)
+       on conflict (path) do update set title = excluded.title, lead = excluded.lead, edited_at = now(),
+       dropped = array(select distinct block from unnest(loam_edits.dropped || excluded.dropped) block)`,
+      [path, title, lead, dropped],
       trace,
     )
   }
