@@ -158,6 +158,7 @@ test('no place has a serious finding of accessibility, light or dark', async ({ 
     ['add-ons?view=undecided', '[role=listbox]'],
     ['add-ons?view=jobs', 'section[aria-label="share buttons"]'],
     ['add-ons/ticket-desk', 'h1:text-is("Ticket Desk")'],
+    ['retirements', 'table[aria-label="Candidates"]'],
   ]
   for (const [path, ready] of places) {
     await page.goto(`/${site}/${path}`)

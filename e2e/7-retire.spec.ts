@@ -127,7 +127,7 @@ test('the pages that use an add-on are changed at the site, and the worklist shr
   await page.goto(`${site}/sign-in`)
   await page.locator('[name=name]').fill('editor')
   await page.locator('[name=word]').fill('gatehouse')
-  await page.locator('[name=word]').press('Enter')
+  await page.keyboard.press('Enter')
   await expect(page).toHaveURL(/\/members$/)
   for (const [n, path] of paths.entries()) {
     await page.goto(`${site}/office/editor?path=${encodeURIComponent(path)}`)

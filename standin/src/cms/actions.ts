@@ -109,7 +109,7 @@ export class Actions {
     if (title === '' || title.length > 200 || lead.length > 500)
       return { status: 422, to: 'title: expected 1 to 200 characters; lead: at most 500.' }
     try {
-      const dropped = form.getAll('drop').filter((block) => /^\[\[[^\[\]]{1,500}\]\]$/.test(block))
+      const dropped = form.getAll('drop').filter((block) => /^\[\[[^[\]]{1,500}\]\]$/.test(block))
       await this.site.book.write({ path, title, lead, dropped }, database, trace)
       if (keeps) await this.site.book.reload()
     } catch (error) {

@@ -16,19 +16,18 @@ export function MeasuredGain({ sheet }: { sheet: RehearsalSheet }) {
   })
   if (figures.length === 0) return null
   return (
-    <dl
-      aria-label="Measured gain"
-      className="flex flex-wrap items-baseline gap-x-8 gap-y-1 border-b border-line px-4 py-2"
-    >
-      {figures.map(({ measure, mean }) => (
-        <div key={measure} className="flex items-baseline gap-2">
-          <dt className="text-[13px] text-soft">{MEASURE_WORDS[measure].name}</dt>
-          <dd className="figures font-serif text-[17px] font-semibold">
-            {signed(mean, measure === 'requests' ? (n) => n.toFixed(1) : MEASURE_WORDS[measure].long)}
-          </dd>
-        </div>
-      ))}
+    <div className="flex flex-wrap items-baseline gap-x-8 gap-y-1 border-b border-line px-4 py-2">
+      <dl aria-label="Measured gain" className="flex flex-wrap items-baseline gap-x-8">
+        {figures.map(({ measure, mean }) => (
+          <div key={measure} className="flex items-baseline gap-2">
+            <dt className="text-[13px] text-soft">{MEASURE_WORDS[measure].name}</dt>
+            <dd className="figures font-serif text-[17px] font-semibold">
+              {signed(mean, measure === 'requests' ? (n) => n.toFixed(1) : MEASURE_WORDS[measure].long)}
+            </dd>
+          </div>
+        ))}
+      </dl>
       <span className="text-[13px] text-soft">a view, measured on {plural(read.length, 'view')}</span>
-    </dl>
+    </div>
   )
 }

@@ -79,18 +79,20 @@ function Gain({ sheet: { gain } }: { sheet: RetirementSheet }) {
     ['Server', signed(gain.serverMs, milliseconds)],
   ]
   return (
-    <dl aria-label="Gain" className="flex flex-wrap items-baseline gap-x-8 gap-y-1 border-b border-line px-4 py-2">
-      {figures.map(([name, figure]) => (
-        <div key={name} className="flex items-baseline gap-2">
-          <dt className="text-[13px] text-soft">{name}</dt>
-          <dd className="figures font-serif text-[17px] font-semibold">{figure}</dd>
-        </div>
-      ))}
+    <div className="flex flex-wrap items-baseline gap-x-8 gap-y-1 border-b border-line px-4 py-2">
+      <dl aria-label="Gain" className="flex flex-wrap items-baseline gap-x-8">
+        {figures.map(([name, figure]) => (
+          <div key={name} className="flex items-baseline gap-2">
+            <dt className="text-[13px] text-soft">{name}</dt>
+            <dd className="figures font-serif text-[17px] font-semibold">{figure}</dd>
+          </div>
+        ))}
+      </dl>
       <span className="text-[13px] text-soft">
         a page, in the mean of {plural(gain.pages, 'page')}: sweep {gain.after} against sweep {gain.before}, all that
         changed between them included
       </span>
-    </dl>
+    </div>
   )
 }
 

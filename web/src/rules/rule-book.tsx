@@ -116,17 +116,19 @@ export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
       {rows.length > 0 && (
         <div role="table" aria-label="Rules" aria-rowcount={rows.length}>
           <div role="row" className={clsx(GRID, 'items-center border-b border-line py-1 text-soft')}>
-            <input
-              type="checkbox"
-              aria-label="Choose all that are shown"
-              checked={chosen.length > 0 && chosen.length === found.length}
-              onChange={({ target }) =>
-                toggle(
-                  found.map(({ rule }) => rule.id),
-                  target.checked,
-                )
-              }
-            />
+            <span role="columnheader">
+              <input
+                type="checkbox"
+                aria-label="Choose all that are shown"
+                checked={chosen.length > 0 && chosen.length === found.length}
+                onChange={({ target }) =>
+                  toggle(
+                    found.map(({ rule }) => rule.id),
+                    target.checked,
+                  )
+                }
+              />
+            </span>
             {COLUMNS.map(([key, name]) => (
               <span
                 key={key}
@@ -146,7 +148,7 @@ export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
               </span>
             ))}
             <span role="columnheader">note</span>
-            <span />
+            <span role="columnheader" aria-label="What can be done" />
           </div>
           <div ref={scroller} className="max-h-[46dvh] overflow-auto">
             <div style={{ height: virtual.getTotalSize() }} className="relative">
@@ -217,12 +219,14 @@ function Row({ style, row: { rule, state, was }, isGrouped, isPicked, onPick, on
       style={style}
       className={clsx(GRID, 'absolute inset-x-0 top-0 items-center border-t border-line/60 hover:bg-sheet')}
     >
-      <input
-        type="checkbox"
-        aria-label={`Choose ${subject} ${placeAndVisit(rule)}`}
-        checked={isPicked}
-        onChange={({ target }) => onPick(target.checked)}
-      />
+      <span role="cell" className="flex">
+        <input
+          type="checkbox"
+          aria-label={`Choose ${subject} ${placeAndVisit(rule)}`}
+          checked={isPicked}
+          onChange={({ target }) => onPick(target.checked)}
+        />
+      </span>
       <span
         role="cell"
         className={clsx('truncate', !isGrouped && 'font-semibold', goes && 'line-through')}
@@ -243,7 +247,7 @@ function Row({ style, row: { rule, state, was }, isGrouped, isPicked, onPick, on
       <span role="cell" className="truncate text-[13px] text-soft" title={noteWords(rule)}>
         {noteWords(rule)}
       </span>
-      <span className="flex justify-end">
+      <span role="cell" className="flex justify-end">
         {!goes && (
           <Button
             weight="quiet"
