@@ -141,6 +141,7 @@ describe('steps', () => {
     isInstalled: true,
     watchUntil: null,
     sweptAt: null,
+    lookedAt: NOW,
     missed: 0,
     leftovers: null,
     proved: false,
@@ -168,6 +169,7 @@ describe('steps', () => {
     expect(at(over)).toBe('watch')
     expect(at({ ...over, sweptAt: new Date('2026-11-28T11:00:00Z') })).toBe('watch')
     expect(at({ ...over, sweptAt: new Date('2026-11-28T13:00:00Z') })).toBe('removal')
+    expect(at({ ...over, sweptAt: new Date('2026-11-28T13:00:00Z'), lookedAt: null })).toBe('watch')
     expect(at({ ...over, sweptAt: new Date('2026-11-28T13:00:00Z'), missed: 1 })).toBe('watch')
   })
   it('removed, its leftovers go, and a sweep proves it', () => {
@@ -192,6 +194,7 @@ describe('steps', () => {
       isInstalled: fc.boolean(),
       watchUntil: fc.constantFrom(null, new Date(0), new Date('2027-01-01')),
       sweptAt: fc.constantFrom(null, NOW),
+      lookedAt: fc.constantFrom(null, NOW),
       missed: fc.nat(1),
       leftovers: fc.constantFrom(null, 0, 2),
       proved: fc.boolean(),

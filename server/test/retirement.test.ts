@@ -123,6 +123,8 @@ it('goes step by step, stops where it must, and comes back', async () => {
   await change({ watchDays: 0 })
   expect((await act(id, 'remove')).status).toBe(409)
   await swept(new Date(), 0)
+  expect(await stepNow(id)).toBe('watch')
+  await act(id, 'look')
   expect(await stepNow(id)).toBe('removal')
   expect(await sheetOf(id)).toMatchObject({ gain: { pages: 2, requests: -3 } })
 

@@ -35,6 +35,8 @@ export interface RetirementFacts {
   watchUntil: Date | null
   /** Begin of the newest whole sweep since it was switched off; null where there is none. */
   sweptAt: Date | null
+  /** When it was last looked for what is missed; null where that was never done. */
+  lookedAt: Date | null
   /** Things that visitors or editors missed since. */
   missed: number
   /** What is left of it at the site; null where the site does not tell. */
@@ -92,12 +94,13 @@ const WHY: Record<RetirementStep, (facts: RetirementFacts, now: Date) => string 
           none: 'It has not been rehearsed.',
         }[rehearsal ?? 'none'],
   off: ({ isActive }) => (isActive ? 'It is switched on.' : null),
-  watch: ({ watchUntil, sweptAt, missed, isActive, isInstalled }, now) => {
+  watch: ({ watchUntil, sweptAt, lookedAt, missed, isActive, isInstalled }, now) => {
     if (!isInstalled) return null
     if (isActive || watchUntil === null) return 'It is watched once it is off.'
     if (missed > 0) return `${missed === 1 ? 'One thing was' : `${missed} things were`} missed.`
     if (now < watchUntil) return 'The time of watching is not over.'
-    return sweptAt !== null && sweptAt >= watchUntil ? null : 'The sweep at its end is still to come.'
+    if (sweptAt === null || sweptAt < watchUntil) return 'The sweep at its end is still to come.'
+    return lookedAt !== null && lookedAt >= watchUntil ? null : 'It is still to be looked for what was missed.'
   },
   removal: ({ isInstalled }) => (isInstalled ? 'It is still installed.' : null),
   leftovers: ({ leftovers, isInstalled }) =>

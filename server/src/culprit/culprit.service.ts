@@ -31,6 +31,8 @@ export class CulpritService {
     const view = await RehearsalPageRow.findOne({ where: { rehearsalId, pageId, lensId } })
     const [page, lens] = await Promise.all([PageRow.findByPk(pageId), LensRow.findByPk(lensId)])
     if (!rehearsal || !view || !page || !lens) throw notFound('page of this rehearsal')
+    if (rehearsal.retirementId !== null)
+      throw new ProblemError(409, 'It was rehearsed without one add-on, so there is nothing to choose from.')
     if (rehearsal.state === 'running') throw new ProblemError(409, 'The rehearsal is still under way.')
     const failing = view.guards.find((result) => result.guard === guard && result.outcome === 'fails')
     if (!failing) throw new ProblemError(409, 'That guard does not fail on this page.')

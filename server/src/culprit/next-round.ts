@@ -32,9 +32,13 @@ export async function goOn({ sequelize, queue }: CulpritTools, search: CulpritSe
   const open = await CulpritSearchRow.count({
     where: { rehearsalId: rehearsal.id, state: 'running', culprits: null },
   })
+  // Where nothing was thrown out another round would find the same.
+  const thrown = (await CulpritSearchRow.findAll({ where: { rehearsalId: rehearsal.id } })).flatMap(
+    ({ culprits }) => culprits ?? [],
+  )
   const round = (rehearsal.best?.round ?? 0) + 1
   const isNext = await RehearsalRow.count({ where: { siteId, 'best.after': rehearsal.id } as never })
-  if (open > 0 || isNext > 0 || round > MOST_ROUNDS || (await drafts.rules(siteId)).length === 0) return
+  if (open > 0 || thrown.length === 0 || isNext > 0 || round > MOST_ROUNDS || (await drafts.rules(siteId)).length === 0) return
   const site = (await SiteRow.findByPk(siteId))!
   try {
     await new RehearsalService(sequelize, queue, drafts, live, prediction).start(

@@ -94,6 +94,8 @@ export class RetirementSheets {
       ...stands,
       watchUntil,
       sweptAt: since(row.offAt)?.startedAt ?? null,
+      // Where no site keeps a log for us there is nothing to look at.
+      lookedAt: site.connector ? row.lookedAt : now,
       missed: row.missed.length,
       leftovers: row.leftovers?.length ?? null,
       // What cost no page anything is proved by being gone.

@@ -16,6 +16,8 @@ import { logged, RetirementRow } from './retirement.model.js'
 /** A site that is started anew is waited for so long. */
 const PATIENCE_S = 45
 const PURGED_AT_A_TIME = 500
+/** A snapshot's whole name may be of 200 characters. */
+const LONGEST_NAME = 120
 
 interface Case {
   row: RetirementRow
@@ -92,7 +94,7 @@ const DOING: Record<RetirementAct, string> = {
 
 /** One of this name is not made twice. It counts only once it was read back. */
 async function snapshot({ row, connector }: Case): Promise<Partial<RetirementRow>> {
-  const name = `${row.name} before it goes, ${row.id}.${row.log.filter(({ said }) => said.startsWith('Snapshot ')).length + 1}`
+  const name = `${row.name.slice(0, LONGEST_NAME)} before it goes, ${row.id}.${row.log.filter(({ said }) => said.startsWith('Snapshot ')).length + 1}`
   const made = (await connector.snapshots()).find((one) => one.name === name) ?? (await connector.makeSnapshot(name))
   const parts = await connector.insideSnapshot(made.id)
   const own = parts.filter(({ of }) => of === row.slug)

@@ -74,12 +74,18 @@ interface FoundProps {
   onSetAside(): void
 }
 
+/** With no draft that could be guilty there is nothing to set aside. */
+const NobodyHere = () => (
+  <p>No draft touches this page, so none of them breaks it: it fails by itself, or does not always.</p>
+)
+
 function Found({ siteId, search: { culprits, suspects, tries }, drafts, onSetAside }: FoundProps) {
   const { data } = useDrafts(siteId)
   const found = culprits ?? []
   const isDraft = found.some((id) => data?.rules.some((rule) => rule.id === id))
   const isAside = found.some((id) => data?.aside.some(({ rule }) => rule.id === id))
   const readings = tries.reduce((sum, one) => sum + one.readings, 0)
+  if (found.length === 0) return <NobodyHere />
   return (
     <div className="flex items-start gap-3">
       <div className="min-w-0 flex-1">

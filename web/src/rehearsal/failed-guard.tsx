@@ -51,7 +51,7 @@ export function FailedGuard({ siteId, sheet, page, guard, others }: FailedGuardP
           Accepted {dateTime(guard.accepted.acceptedAt)}: {guard.accepted.note}
         </p>
       )}
-      {!guard.accepted && sheet.state !== 'running' && (
+      {!guard.accepted && sheet.state !== 'running' && sheet.retirementId === null && (
         <CulpritPart siteId={siteId} rehearsal={sheet.id} about={at} searches={sheet.searches} drafts={sheet.drafts} />
       )}
       {note !== null && !guard.accepted && (

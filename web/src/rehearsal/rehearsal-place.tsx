@@ -79,6 +79,15 @@ function Actions({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
         Stop
       </Button>
     )
+  if (sheet.retirementId !== null)
+    return (
+      <Link
+        to={`/sites/${siteId}/retirements/${sheet.retirementId}`}
+        className="inline-flex h-8 shrink-0 items-center rounded-xs border border-verdigris/60 px-3 font-medium text-verdigris hover:bg-wash"
+      >
+        Back to the retirement
+      </Link>
+    )
   if (!drafts || drafts.rules.length === 0) return null
   return (
     <div className="flex gap-2">
