@@ -53,7 +53,10 @@ test('the page is looked at as drafts would make it, at a desk and on a handset,
   // Links stay inside, and what keeps its own things in the browser works as it does for visitors.
   await shown(page).getByRole('link', { name: 'Seed shop' }).first().click()
   await expect(path).toHaveValue('/shop')
-  const page2 = page.frames().find((frame) => frame.url().endsWith('/shop'))!
+  // The bar may say so before the frame's own address is there.
+  const inShop = () => page.frames().find((frame) => frame.url().endsWith('/shop'))
+  await expect.poll(() => inShop() !== undefined).toBe(true)
+  const page2 = inShop()!
   expect(new URL(page2.url()).hostname).toBe(`page.${new URL(page.url()).hostname}`)
   const kept = await page2.evaluate(() => {
     document.cookie = 'walk=oak'

@@ -3,6 +3,11 @@ import { expect, test, type Page } from '@playwright/test'
 /** The old visit counter goes for good, with its tables, and comes back; and what went long ago is cleared away. */
 test.describe.configure({ mode: 'serial' })
 
+/** Opens a place of the stand-in's site, which is not the only one by now. */
+async function open(page: Page, where: string): Promise<void> {
+  const sites = (await (await page.request.get('/api/sites')).json()) as { id: number; address: string }[]
+  await page.goto(`/sites/${sites.find(({ address }) => address === process.env.STANDIN_URL)!.id}/${where}`)
+}
 const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })
 const step = (page: Page, name: string) =>
   page
@@ -26,8 +31,7 @@ async function sweepOnce(page: Page): Promise<void> {
 test('an add-on is retired step by step, each ticked by the facts alone, and put back row for row', async ({
   page,
 }) => {
-  await page.goto('/')
-  await place(page, 'Retirements').click()
+  await open(page, 'retirements')
   await page.getByRole('region', { name: 'To be asked first' }).getByRole('link', { name: 'Page Tally' }).click()
   await page.getByRole('button', { name: 'Retire it …' }).click()
   await expect(page.getByRole('heading', { name: 'Retire Page Tally' })).toBeVisible()
@@ -81,8 +85,7 @@ test('an add-on is retired step by step, each ticked by the facts alone, and put
 })
 
 test('what an add-on left behind that went long ago is cleared away, and could come back', async ({ page }) => {
-  await page.goto('/')
-  await place(page, 'Retirements').click()
+  await open(page, 'retirements')
   const behind = page.getByRole('region', { name: 'Left behind' })
   await expect(behind.getByRole('listitem').filter({ hasText: 'Banner Rotor' })).toContainText(
     /1 table with [\d,]+ rows/,
@@ -106,7 +109,7 @@ test('what an add-on left behind that went long ago is cleared away, and could c
 test('the pages that use an add-on are changed at the site, and the worklist shrinks by what the site says', async ({
   page,
 }) => {
-  await page.goto('/')
+  await open(page, 'standing')
   await place(page, 'Add-ons').click()
   await page.getByRole('link', { name: 'Walk Almanac' }).first().click()
   await page.getByRole('button', { name: 'Retire it …' }).click()

@@ -112,12 +112,10 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
   await expect(page.getByRole('list', { name: 'Rehearsals' }).getByRole('listitem')).not.toHaveCount(0)
   await page.getByRole('button', { name: 'Take back' }).first().click()
   // What others left live stays as it was.
-  await expect(
-    page
-      .getByRole('main')
-      .getByText(/Taken back to version|All rules taken back/)
-      .first(),
-  ).toBeVisible({ timeout: 90_000 })
+  await expect(page.getByRole('list', { name: 'Versions' }).getByRole('listitem').first()).toContainText(
+    /Taken back to version|All rules taken back/,
+    { timeout: 90_000 },
+  )
   const all = page.getByRole('region', { name: 'All rules' })
   await expect(all.getByText('Enquiry Form', { exact: true })).toHaveCount(0, { timeout: 90_000 })
 })

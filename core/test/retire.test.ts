@@ -130,6 +130,7 @@ describe('candidates', () => {
 
 describe('steps', () => {
   const fresh: RetirementFacts = {
+    isPart: false,
     looked: true,
     usedOn: 0,
     neededBy: [],
@@ -178,11 +179,24 @@ describe('steps', () => {
     expect(at({ ...gone, leftovers: 0 })).toBe('proof')
     expect(at({ ...gone, leftovers: 0, proved: true })).toBeUndefined()
   })
+  it('features go without a successor, and stay installed with their add-on', () => {
+    const part = {
+      ...ready,
+      isPart: true,
+      successor: null,
+      isActive: false,
+      watchUntil: new Date('2026-11-28T12:00:00Z'),
+    }
+    expect(at({ ...fresh, isPart: true })).toBe('word')
+    expect(at({ ...part, sweptAt: NOW })).toBe('proof')
+    expect(at({ ...part, sweptAt: NOW, proved: true })).toBeUndefined()
+  })
   it('whoever switches it on again in between is seen', () => {
     expect(at({ ...ready, watchUntil: new Date('2026-11-28T12:00:00Z'), sweptAt: NOW })).toBe('off')
   })
   it('one step at most is now, all before it are done, and none after it passes for it', () => {
     const facts = fc.record({
+      isPart: fc.boolean(),
       looked: fc.boolean(),
       usedOn: fc.nat(3),
       neededBy: fc.array(fc.constant('x'), { maxLength: 1 }),

@@ -176,3 +176,33 @@ it('a site that does not answer is said, and what was asked for can be asked for
   expect(await sheetOf(body.id)).toMatchObject({ failure: null, snapshot: { sound: true } })
   expect((await t.call('PATCH', `/retirements/${body.id}`, { state: 'cancelled' })).body.state).toBe('cancelled')
 })
+
+it('features that nobody uses are switched off together, and on again; those in use stay', async () => {
+  const { body: place } = await t.call('GET', `${site}/retirements`)
+  const idle = place.idleFeatures.find(({ addon }: { addon: string }) => addon === 'grove-builder')
+  expect(idle.features.length).toBeGreaterThan(30)
+  const features = idle.features.map(({ slug }: { slug: string }) => slug)
+  const unknown = await t.call('POST', `${site}/retirements`, { slug: 'grove-builder', features: ['no-such'] })
+  expect(unknown.status).toBe(422)
+  const { body: begun } = await t.call('POST', `${site}/retirements`, { slug: 'grove-builder', features })
+  const { id } = begun
+  expect(begun.features).toHaveLength(features.length)
+  expect(await stepNow(id)).toBe('word')
+  await t.call('PATCH', `/retirements/${id}`, { word: 'Ilse' })
+  await act(id, 'snapshot')
+  const { body: rehearsed } = await t.call('POST', `/retirements/${id}/rehearse`)
+  await RehearsalRow.update({ state: 'done', finishedAt: new Date() }, { where: { id: rehearsed.rehearsalId } })
+  expect((await act(id, 'off')).status).toBe(200)
+  expect(await sheetOf(id)).toMatchObject({ isActive: false, isInstalled: true, failure: null })
+  expect((await act(id, 'remove')).status).toBe(409)
+  const on = async () =>
+    (await t.call('GET', `${site}/add-ons`)).body
+      .find(({ slug }: { slug: string }) => slug === 'grove-builder')
+      .features.filter((feature: { on: boolean }) => feature.on).length
+  expect(await on()).toBe(idle.on - features.length)
+  await t.call('POST', `${site}/refresh`)
+  expect(await on()).toBe(idle.on - features.length)
+  await act(id, 'on')
+  await t.call('POST', `${site}/refresh`)
+  expect(await on()).toBe(idle.on)
+})

@@ -1,6 +1,7 @@
 import { Type } from 'class-transformer'
 import {
   ArrayMaxSize,
+  ArrayMinSize,
   IsArray,
   IsBoolean,
   IsDateString,
@@ -45,6 +46,20 @@ export class CandidateView {
   @IsInt() rows: number
   @IsInt() settings: number
   @IsString({ each: true }) tasks: string[]
+}
+
+export class FeatureName {
+  @IsString() slug: string
+  @IsString() name: string
+}
+
+/** Features that are switched on and that no content uses. */
+export class IdleFeatures {
+  @IsString() addon: string
+  @IsString() name: string
+  @ValidateNested({ each: true }) @Type(() => FeatureName) features: FeatureName[]
+  /** So many of its features are switched on. */
+  @IsInt() on: number
 }
 
 /** What has to be asked first. */
@@ -142,6 +157,8 @@ export class Retirement {
   @IsString() slug: string
   @IsString() name: string
   @IsOptional() @IsString() version: string | null
+  /** Features that are to go, where the add-on itself stays; null where all of it goes. */
+  @IsOptional() @IsArray() @ValidateNested({ each: true }) @Type(() => FeatureName) features: FeatureName[] | null
   /** It went before Unvelt came; only what it left behind is to go. */
   @IsBoolean() wasGone: boolean
   @IsIn(['open', 'paused', 'done', 'cancelled']) state: 'open' | 'paused' | 'done' | 'cancelled'
@@ -187,6 +204,7 @@ export class RetirementSheet extends Retirement {
 /** The place: what may go, what is on its way, what went, and what is left of others. */
 export class Retirements {
   @ValidateNested({ each: true }) @Type(() => CandidateView) candidates: CandidateView[]
+  @ValidateNested({ each: true }) @Type(() => IdleFeatures) idleFeatures: IdleFeatures[]
   @ValidateNested({ each: true }) @Type(() => RetireQuestionView) questions: RetireQuestionView[]
   @ValidateNested({ each: true }) @Type(() => Retirement) retirements: Retirement[]
   @IsOptional() @IsInt() sweepId: number | null
@@ -194,6 +212,8 @@ export class Retirements {
 
 export class RetirementOpening {
   @IsString() @Length(1, 200) slug: string
+  /** Only these of its features; all of it without. */
+  @IsOptional() @IsArray() @ArrayMinSize(1) @ArrayMaxSize(500) @IsString({ each: true }) features?: string[]
   @IsOptional() @IsString() @MaxLength(200) who?: string
 }
 

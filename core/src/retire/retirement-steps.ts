@@ -15,6 +15,8 @@ export type RetirementStep = (typeof RETIREMENT_STEPS)[number]
 
 /** All that decides how far a retirement is. Nobody sets any of it by a tick. */
 export interface RetirementFacts {
+  /** Some features are to go, and the add-on itself stays: what is on, off or used are these. */
+  isPart: boolean
   /** A sweep that looked for use is there. */
   looked: boolean
   /** Pages where it is in use still, by the newest evidence. */
@@ -71,8 +73,8 @@ export function retirementSteps(facts: RetirementFacts, now: Date): RetirementSt
 const WHY: Record<RetirementStep, (facts: RetirementFacts, now: Date) => string | null> = {
   use: ({ looked, isActive }) => (looked || !isActive ? null : 'No sweep has looked for its use yet.'),
   needs: ({ neededBy }) => (neededBy.length === 0 ? null : `Needed by ${neededBy.join(', ')}.`),
-  successor: ({ successor, usedOn, isInstalled }) =>
-    successor === null && isInstalled
+  successor: ({ successor, usedOn, isInstalled, isPart }) =>
+    successor === null && isInstalled && !isPart
       ? 'Nobody has said what takes over its job.'
       : usedOn > 0 && isInstalled
         ? `${usedOn === 1 ? 'One page is' : `${usedOn} pages are`} still to be changed.`
@@ -102,12 +104,14 @@ const WHY: Record<RetirementStep, (facts: RetirementFacts, now: Date) => string 
     if (sweptAt === null || sweptAt < watchUntil) return 'The sweep at its end is still to come.'
     return lookedAt !== null && lookedAt >= watchUntil ? null : 'It is still to be looked for what was missed.'
   },
-  removal: ({ isInstalled }) => (isInstalled ? 'It is still installed.' : null),
-  leftovers: ({ leftovers, isInstalled }) =>
-    isInstalled
-      ? 'What is left shows once it is removed.'
-      : leftovers === null || leftovers === 0
-        ? null
-        : `${leftovers === 1 ? 'One thing is' : `${leftovers} things are`} left of it.`,
+  removal: ({ isInstalled, isPart }) => (isInstalled && !isPart ? 'It is still installed.' : null),
+  leftovers: ({ leftovers, isInstalled, isPart }) =>
+    isPart
+      ? null
+      : isInstalled
+        ? 'What is left shows once it is removed.'
+        : leftovers === null || leftovers === 0
+          ? null
+          : `${leftovers === 1 ? 'One thing is' : `${leftovers} things are`} left of it.`,
   proof: ({ proved }) => (proved ? null : 'No sweep has been done since.'),
 }

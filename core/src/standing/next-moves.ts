@@ -212,11 +212,19 @@ function ownHost(each: AddOnCase, views: { total: number; pages: number }): Next
 /** A connection to one more host: name, handshake and encryption are about three round trips of 50 ms. */
 const CONNECTION_MS = 150
 
-function idleFeatures(each: AddOnCase): NextMove[] {
+/** Features that are switched on and that no content uses, of an add-on of which others are in use. */
+export function idleFeaturesOf<F extends { on: boolean; uses?: number }>(
+  each: Pick<AddOnCase, 'works' | 'verdict'> & { features: readonly F[] },
+): F[] {
   if (each.works || each.verdict === 'keep') return []
   const idle = each.features.filter(({ on, uses }) => on && uses === 0)
   // With a single feature, or none in use, it is the add-on itself that is asked about.
-  if (idle.length < 2 || !each.features.some(({ uses }) => (uses ?? 0) > 0)) return []
+  return idle.length < 2 || !each.features.some(({ uses }) => (uses ?? 0) > 0) ? [] : idle
+}
+
+function idleFeatures(each: AddOnCase): NextMove[] {
+  const idle = idleFeaturesOf(each)
+  if (idle.length === 0) return []
   return [
     {
       ...base('features', each, 0, sparedOn([])),

@@ -38,7 +38,8 @@ export async function goOn({ sequelize, queue }: CulpritTools, search: CulpritSe
   )
   const round = (rehearsal.best?.round ?? 0) + 1
   const isNext = await RehearsalRow.count({ where: { siteId, 'best.after': rehearsal.id } as never })
-  if (open > 0 || thrown.length === 0 || isNext > 0 || round > MOST_ROUNDS || (await drafts.rules(siteId)).length === 0) return
+  if (open > 0 || thrown.length === 0 || isNext > 0 || round > MOST_ROUNDS || (await drafts.rules(siteId)).length === 0)
+    return
   const site = (await SiteRow.findByPk(siteId))!
   try {
     await new RehearsalService(sequelize, queue, drafts, live, prediction).start(

@@ -57,12 +57,14 @@ export class RetirementSheets {
     return this.standing.cases(site, await this.sweeps.toShow(site.id))
   }
 
-  private neededBy({ slug }: RetirementRow, { addOns }: Known): string[] {
+  private neededBy({ slug, features }: RetirementRow, { addOns }: Known): string[] {
+    if (features) return []
     return addOns.filter(({ needs, active }) => active && needs.includes(slug)).map(({ name }) => name)
   }
 
   /** All pages that were in use when it began, and those that came since. */
-  private async worklist({ siteId, worklist, slug }: RetirementRow, known: Known): Promise<WorkPage[]> {
+  private async worklist({ siteId, worklist, slug, features }: RetirementRow, known: Known): Promise<WorkPage[]> {
+    if (features) return []
     const isUsed = (pageId: number) => ['used', 'planned'].includes(known.use.wordOf(slug, pageId))
     const pages = await PageRow.findAll({ where: { siteId }, order: ['position'] })
     const byId = new Map(pages.map((page) => [page.id, page]))
@@ -84,8 +86,11 @@ export class RetirementSheets {
     const watchUntil = row.offAt ? new Date(row.offAt.getTime() + row.watchDays * DAY_MS) : null
     const since = (at: Date | null) => (at ? (sweeps.find(({ startedAt }) => startedAt >= at) ?? null) : null)
     const facts: RetirementFacts = {
+      isPart: row.features !== null,
       looked: known.ledger.sweep !== null,
-      usedOn: (await this.worklist(row, known)).filter(({ done }) => !done).length,
+      usedOn: row.features
+        ? featuresOf(row, known).reduce((sum, { uses = 0 }) => sum + uses, 0)
+        : (await this.worklist(row, known)).filter(({ done }) => !done).length,
       neededBy: this.neededBy(row, known),
       successor: row.successor?.kind ?? null,
       word: row.word !== null,
@@ -110,6 +115,7 @@ export class RetirementSheets {
       slug: row.slug,
       name: row.name,
       version: row.version,
+      features: row.features && featuresOf(row, known).map(({ slug, name }) => ({ slug, name })),
       wasGone: row.wasGone,
       state: row.state,
       steps: retirementSteps(facts, now),
@@ -140,11 +146,24 @@ export const whyUsed = ({ use }: Known, slug: string, pageId: number): string[] 
 ]
 
 /** By the site's own inventory; where it tells none, by whether the newest sweep charges it with anything. */
-function standsAt({ connector }: SiteRow, { slug, wasGone }: RetirementRow, { addOns, cases }: Known) {
+function standsAt({ connector }: SiteRow, row: RetirementRow, known: Known) {
+  const { slug, wasGone, features } = row
+  const { addOns, cases } = known
   if (connector === null) {
     const isActive = (cases.find((one) => one.slug === slug)?.pages.length ?? 0) > 0
     return { isActive, isInstalled: isActive }
   }
   const addOn = wasGone ? undefined : addOns.find((one) => one.slug === slug)
+  if (features)
+    return {
+      isActive: (addOn?.active ?? false) && featuresOf(row, known).some(({ on }) => on),
+      isInstalled: addOn !== undefined,
+    }
   return { isActive: addOn?.active ?? false, isInstalled: addOn !== undefined }
+}
+
+/** Those of the add-on's features that are to go. */
+function featuresOf({ slug, features }: RetirementRow, { addOns }: Known) {
+  const wished = new Set(features)
+  return (addOns.find((one) => one.slug === slug)?.features ?? []).filter((feature) => wished.has(feature.slug))
 }

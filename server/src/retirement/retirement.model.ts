@@ -31,6 +31,8 @@ export class RetirementRow extends Model<InferAttributes<RetirementRow>, InferCr
   declare slug: string
   declare name: string
   declare version: string | null
+  /** Slugs of the features that are to go, where the add-on itself stays. */
+  declare features: CreationOptional<string[] | null>
   /** It went before Unvelt came; only what it left behind is to go. */
   declare wasGone: CreationOptional<boolean>
   declare state: CreationOptional<'open' | 'paused' | 'done' | 'cancelled'>
@@ -66,6 +68,7 @@ export function initialiseRetirement(sequelize: Sequelize): void {
       slug: DataTypes.TEXT,
       name: DataTypes.TEXT,
       version: DataTypes.TEXT,
+      features: DataTypes.JSONB,
       wasGone: DataTypes.BOOLEAN,
       state: DataTypes.TEXT,
       before: DataTypes.JSONB,

@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
 import { Sequelize, UniqueConstraintError } from 'sequelize'
-import { retireCandidates, perThousand, type RetireCase, type Rule } from '@unvelt/core'
+import { idleFeaturesOf, retireCandidates, perThousand, type RetireCase, type Rule } from '@unvelt/core'
 import type {
   AddOn,
   Retirement,
@@ -50,6 +50,20 @@ export class RetirementService {
       candidates: candidates
         .filter(({ addon }) => !open.has(addon))
         .map((candidate) => ({ ...candidate, usedOn: [...candidate.usedOn], tasks: [...candidate.tasks] })),
+      idleFeatures: known.cases.flatMap(({ slug, works, verdict }) => {
+        const addOn = known.addOns.find((one) => one.slug === slug)!
+        const idle = open.has(slug) ? [] : idleFeaturesOf({ works, verdict, features: addOn.features })
+        return idle.length === 0
+          ? []
+          : [
+              {
+                addon: slug,
+                name: addOn.name,
+                features: idle.map((feature) => ({ slug: feature.slug, name: feature.name })),
+                on: addOn.features.filter(({ on }) => on).length,
+              },
+            ]
+      }),
       questions: questions.map((question) =>
         question.why === 'needed'
           ? {
@@ -63,12 +77,16 @@ export class RetirementService {
     }
   }
 
-  async open(site: SiteRow, { slug, who = '' }: RetirementOpening): Promise<RetirementSheet> {
+  async open(site: SiteRow, { slug, features, who = '' }: RetirementOpening): Promise<RetirementSheet> {
     const known = await this.sheets.known(site)
     const addOn = known.addOns.find((one) => one.slug === slug)
     if (addOn && (addOn.kind === 'theme' || addOn.kind === 'built-in'))
       throw new ProblemError(409, `${addOn.name} belongs to the site itself and can’t be taken off.`)
-    const subject = addOn ? await installed(site, addOn, known) : await this.leftBehind(site, slug)
+    const subject = !addOn
+      ? await this.leftBehind(site, slug)
+      : features
+        ? someFeatures(addOn, features)
+        : await installed(site, addOn, known)
     try {
       const row = await RetirementRow.create({ siteId: site.id, slug, ...subject })
       await row.update({ log: logged(row, 'Begun.', who) })
@@ -204,13 +222,17 @@ export class RetirementService {
     const site = (await SiteRow.findByPk(row.siteId))!
     const addOn = await AddOnRow.findOne({ where: { siteId: site.id, slug: row.slug } })
     if (!addOn || addOn.gone) throw new ProblemError(409, 'The site does not have it any more.')
-    const rule: Rule = {
-      id: `retirement-${id}`,
-      addon: row.slug,
-      effect: addOn.canSkip ? 'skip' : 'leave-out',
-      place: { level: 'everywhere' },
-    }
-    const { id: rehearsalId } = await this.rehearsals.startFor(site, id, [rule], `${row.name} gone`)
+    const place = { level: 'everywhere' } as const
+    const rules: Rule[] = row.features
+      ? row.features.map((feature) => ({
+          id: `retirement-${id}-${feature}`,
+          addon: row.slug,
+          feature,
+          effect: 'skip',
+          place,
+        }))
+      : [{ id: `retirement-${id}`, addon: row.slug, effect: addOn.canSkip ? 'skip' : 'leave-out', place }]
+    const { id: rehearsalId } = await this.rehearsals.startFor(site, id, rules, `${row.name} gone`)
     await row.update({ rehearsalId, log: logged(row, 'Rehearsed without it.', who) })
     await tellRetirement(this.sequelize, { siteId: row.siteId, retirementId: id })
     return this.sheet(id)
@@ -234,10 +256,10 @@ const ASKED: Record<RetirementAct, string> = {
 }
 
 /** What has to be done before something may; null where it may. Ways back are always open. */
-function whyNot(
-  act: RetirementAct,
-  { steps, isActive, isInstalled, snapshot, wasGone }: RetirementSheet,
-): string | null {
+function whyNot(act: RetirementAct, sheet: RetirementSheet): string | null {
+  const { steps, isActive, isInstalled, snapshot, wasGone, features } = sheet
+  if (features && ['remove', 'clear', 'restore'].includes(act))
+    return 'The add-on itself stays; its features are only switched off.'
   const before = (step: RetirementSheet['steps'][number]['step']) => {
     const open = steps
       .slice(
@@ -314,3 +336,18 @@ const copyByHand = (name: string): RetirementSnapshot => ({
   tables: 0,
   sound: true,
 })
+
+/** @throws ProblemError for what is none of its features that are switched on. */
+function someFeatures({ name, version, features: all }: AddOn, features: string[]) {
+  const unknown = features.filter((slug) => !all.some((feature) => feature.slug === slug && feature.on))
+  if (unknown.length > 0)
+    throw new ProblemError(422, `Not among its features that are switched on: ${unknown.join(', ')}.`)
+  return {
+    name: `${name}: ${features.length} features`,
+    version,
+    features: [...new Set(features)],
+    before: perThousand([], { total: 0, pages: 0 }),
+    tableNames: [],
+    worklist: [],
+  }
+}

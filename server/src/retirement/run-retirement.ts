@@ -112,17 +112,37 @@ async function snapshot({ row, connector }: Case): Promise<Partial<RetirementRow
   }
 }
 
-async function switchTo({ row, site, connector }: Case, active: boolean): Promise<Partial<RetirementRow>> {
-  const state = await connector.switchAddOn(row.slug, active)
-  if (state.active !== active)
-    throw new ConnectorError(`The site says that ${row.name} is switched ${state.active ? 'on' : 'off'}.`)
-  await AddOnRow.update({ active }, { where: { siteId: site.id, slug: row.slug } })
+async function switchTo(given: Case, active: boolean): Promise<Partial<RetirementRow>> {
+  const { row, site, connector } = given
+  if (row.features) await switchFeatures(given, row.features, active)
+  else await switchWhole(given, active)
   await purge(site, connector)
   return {
     offAt: active ? null : (row.offAt ?? new Date()),
     missed: [],
     log: logged(row, active ? 'Switched on again.' : 'Switched off.'),
   }
+}
+
+async function switchFeatures({ row, site, connector }: Case, features: string[], on: boolean): Promise<void> {
+  const wished = new Set(features)
+  const state = await connector.setFeatures(row.slug, Object.fromEntries(features.map((feature) => [feature, on])))
+  const wrong = state.features.filter((feature) => wished.has(feature.slug) && feature.on !== on)
+  if (wrong.length > 0)
+    throw new ConnectorError(
+      `The site says that these are switched ${on ? 'off' : 'on'}: ${wrong.map(({ name }) => name).join(', ')}.`,
+    )
+  const addOn = await AddOnRow.findOne({ where: { siteId: site.id, slug: row.slug } })
+  await addOn?.update({
+    features: addOn.features.map((feature) => (wished.has(feature.slug) ? { ...feature, on } : feature)),
+  })
+}
+
+async function switchWhole({ row, site, connector }: Case, active: boolean): Promise<void> {
+  const state = await connector.switchAddOn(row.slug, active)
+  if (state.active !== active)
+    throw new ConnectorError(`The site says that ${row.name} is switched ${state.active ? 'on' : 'off'}.`)
+  await AddOnRow.update({ active }, { where: { siteId: site.id, slug: row.slug } })
 }
 
 /** Pages that are kept somewhere must not show what is gone, or lack what is back. */

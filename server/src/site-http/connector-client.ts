@@ -86,6 +86,8 @@ export class ConnectorClient {
   restorePart = (id: number, addOn: string) => this.ask(RestoredAnswer, 'POST', `/snapshots/${id}/restore`, { addOn })
   switchAddOn = (slug: string, active: boolean) =>
     this.ask(AddOnStateAnswer, 'PUT', `/add-ons/${encodeURIComponent(slug)}/active`, { active })
+  setFeatures = (slug: string, features: Record<string, boolean>) =>
+    this.ask(AddOnStateAnswer, 'PUT', `/add-ons/${encodeURIComponent(slug)}/features`, { features })
   removeAddOn = (slug: string) => this.ask(AddOnRemovedAnswer, 'DELETE', `/add-ons/${encodeURIComponent(slug)}`)
   leftovers = async () => (await this.ask(LeftoversAnswer, 'GET', '/leftovers')).leftovers
   removeLeftovers = (ids: string[]) => this.ask(LeftoversRemovedAnswer, 'POST', '/leftovers/remove', { ids })

@@ -29,7 +29,7 @@ export const useLeftovers = (site: number) =>
   })
 
 type Act =
-  | { open: string }
+  | { open: string; features?: string[] }
   | { id: number; change: RetirementChange }
   | { id: number; page: number; work: WorkPageChange }
   | { id: number; rehearse: true }
@@ -41,7 +41,11 @@ export function useRetire(site: number) {
   const client = useQueryClient()
   return useMutation({
     mutationFn: async (act: Act) => {
-      if ('open' in act) return call<RetirementSheet>('POST', `/sites/${site}/retirements`, { slug: act.open })
+      if ('open' in act)
+        return call<RetirementSheet>('POST', `/sites/${site}/retirements`, {
+          slug: act.open,
+          ...(act.features && { features: act.features }),
+        })
       const path = `/retirements/${act.id}`
       if ('change' in act) return call<RetirementSheet>('PATCH', path, act.change)
       if ('work' in act) return call<RetirementSheet>('PATCH', `${path}/pages/${act.page}`, act.work)

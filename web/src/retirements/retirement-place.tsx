@@ -23,13 +23,12 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RetirementSheet }) {
   const to = `/sites/${siteId}/add-ons/${encodeURIComponent(sheet.slug)}`
   return (
     <div className="h-full overflow-auto">
-      <PlaceHead
-        title={sheet.wasGone ? `Clear away what ${sheet.name} left` : `Retire ${sheet.name}`}
-        action={<Actions siteId={siteId} sheet={sheet} />}
-      >
+      <PlaceHead title={titleOf(sheet)} action={<Actions siteId={siteId} sheet={sheet} />}>
         {sheet.version && `${sheet.version}. `}Begun {dateTime(sheet.openedAt)}.{' '}
         {sheet.wasGone ? (
           'It went before; only what it left behind is to go. '
+        ) : sheet.features ? (
+          'What they cost shows in the rehearsal, and in the sweep after. '
         ) : (
           <>
             It cost {costWords(sheet.before)} in 1,000 page views.{' '}
@@ -67,6 +66,11 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RetirementSheet }) {
       </section>
     </div>
   )
+}
+
+function titleOf({ name, wasGone, features }: RetirementSheet): string {
+  if (wasGone) return `Clear away what ${name} left`
+  return features ? `Switch off ${name.replace(':', ',')}` : `Retire ${name}`
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

@@ -8,6 +8,7 @@ import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { costWords, lostWords, questionWords, reasonWords, standWords } from './retirement-words.js'
+import { IdleFeatures } from './idle-features.js'
 import { LeftBehind } from './left-behind.js'
 import { StepTrack } from './step-track.js'
 
@@ -17,7 +18,7 @@ export function RetirementsPlace() {
   const place = useRetirements(site.id)
   if (place.isPending) return <Loading what="what may go" />
   if (place.isError) return <Failed error={place.error} retry={() => void place.refetch()} />
-  const { candidates, questions, retirements } = place.data
+  const { candidates, questions, idleFeatures, retirements } = place.data
   const open = retirements.filter(({ finishedAt }) => finishedAt === null)
   const gone = retirements.filter(({ state }) => state === 'done')
   const off = retirements.filter(({ state }) => state === 'cancelled')
@@ -29,6 +30,7 @@ export function RetirementsPlace() {
       </PlaceHead>
       {open.length > 0 && <OnTheWay siteId={site.id} open={open} />}
       <Candidates siteId={site.id} candidates={candidates} />
+      <IdleFeatures siteId={site.id} idle={idleFeatures} />
       {questions.length > 0 && (
         <section aria-label="To be asked first" className="border-t border-line pb-3">
           <h2 className="px-4 pt-4 pb-1 text-[17px]">To be asked first</h2>

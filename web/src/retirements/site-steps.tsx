@@ -98,7 +98,7 @@ export function OffStep({ siteId, sheet, isNow }: StepProps) {
       {sheet.offAt && <p className="text-[13.5px] text-soft">Since {dateTime(sheet.offAt)}.</p>}
       {isNow && (
         <Button className="mt-1" weight="main" disabled={isPending} onClick={() => ask('off')}>
-          Switch it off
+          Switch {sheet.features ? 'them' : 'it'} off
         </Button>
       )}
     </>

@@ -5,6 +5,13 @@ import type { StepProps } from './step-list.js'
 /** Where it is still used, as far as anybody knows. */
 export function UseStep({ siteId, sheet }: StepProps) {
   if (sheet.wasGone) return null
+  if (sheet.features)
+    return (
+      <p className="text-[13.5px] text-soft">
+        By the site’s own word no content uses any of these {sheet.features.length}:{' '}
+        {sheet.features.map(({ name }) => name).join(', ')}.
+      </p>
+    )
   const used = sheet.worklist.filter(({ done }) => !done)
   return (
     <p className="text-[13.5px] text-soft">
