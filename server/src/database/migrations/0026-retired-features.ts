@@ -6,5 +6,7 @@ export async function up(sequelize: Sequelize): Promise<void> {
 }
 
 export async function down(sequelize: Sequelize): Promise<void> {
-  await sequelize.query('delete from retirement where features is not null; alter table retirement drop column features')
+  await sequelize.query(
+    'delete from retirement where features is not null; alter table retirement drop column features',
+  )
 }
