@@ -150,7 +150,8 @@ function standsAt({ connector }: SiteRow, row: RetirementRow, known: Known) {
   const { slug, wasGone, features } = row
   const { addOns, cases } = known
   if (connector === null) {
-    const isActive = (cases.find((one) => one.slug === slug)?.pages.length ?? 0) > 0
+    // Before anybody has looked it counts as there.
+    const isActive = known.ledger.sweep === null || (cases.find((one) => one.slug === slug)?.pages.length ?? 0) > 0
     return { isActive, isInstalled: isActive }
   }
   const addOn = wasGone ? undefined : addOns.find((one) => one.slug === slug)

@@ -150,6 +150,7 @@ export class RetirementService {
     if (state) said.push({ open: 'Taken up again.', paused: 'Paused.', cancelled: 'Called off.', done: 'Done.' }[state])
     let log = row.log
     for (const one of said) log = [...log, { at: new Date().toISOString(), said: one, who }]
+    await this.refuseBesideAnother(row, state === 'open')
     await row.update({
       ...(successor !== undefined && { successor }),
       ...(word !== undefined && { word: word === '' ? null : { who: word, note, at: new Date().toISOString() } }),
@@ -197,6 +198,7 @@ export class RetirementService {
     const why = whyNot(act, sheet)
     if (why) throw new ProblemError(409, why)
     if (act === 'clear' && !(ids && ids.length > 0)) throw new ProblemError(422, 'Nothing was chosen.')
+    await this.refuseBesideAnother(row, act === 'restore')
     await this.sequelize.transaction(async (transaction) => {
       await row.update(
         {
@@ -236,6 +238,13 @@ export class RetirementService {
     await row.update({ rehearsalId, log: logged(row, 'Rehearsed without it.', who) })
     await tellRetirement(this.sequelize, { siteId: row.siteId, retirementId: id })
     return this.sheet(id)
+  }
+
+  /** One that is over is not taken up again beside another of the same add-on. */
+  private async refuseBesideAnother({ id, siteId, slug, finishedAt, name }: RetirementRow, isTakenUp: boolean) {
+    if (!isTakenUp || finishedAt === null) return
+    const other = await RetirementRow.findOne({ where: { siteId, slug, finishedAt: null } })
+    if (other && other.id !== id) throw new ProblemError(409, `${name} is being retired already, by another sheet.`)
   }
 
   private async find(id: number): Promise<RetirementRow> {

@@ -207,6 +207,10 @@ async function freshSnapshot(given: Case): Promise<Pick<RetirementRow, 'snapshot
 
 /** Only what was chosen, and only what is left of this add-on. */
 async function clear({ row, connector }: Case): Promise<Partial<RetirementRow>> {
+  // It was sound when it was made; what is taken away now has nowhere else to come back from.
+  const kept = row.snapshot ? await connector.insideSnapshot(row.snapshot.id) : []
+  if (kept.length === 0 || kept.some(({ sound }) => !sound))
+    throw new ConnectorError('The snapshot can’t be relied on any more, so nothing was removed.')
   const chosen = new Set(row.doingIds ?? [])
   const doomed = (await leftoversOf({ row, connector })).filter(({ id }) => chosen.has(id))
   if (doomed.length > 0) await connector.removeLeftovers(doomed.map(({ id }) => id))
