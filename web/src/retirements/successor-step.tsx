@@ -4,6 +4,7 @@ import { toast } from 'sonner'
 import type { RetirementSheet } from '@unvelt/contract'
 import { useAddOns } from '../api/queries.js'
 import { useRetire } from '../api/retirements.js'
+import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { SUCCESSOR_WORDS } from './retirement-words.js'
 import type { StepProps } from './step-list.js'
@@ -106,8 +107,10 @@ function Worklist({ siteId, sheet: { id, worklist, hasConnector } }: { siteId: n
       <div className="flex items-center gap-3 text-[13.5px]">
         <span className="font-semibold">
           {open === 0
-            ? `All ${worklist.length} pages are changed`
-            : `${open} of ${worklist.length} pages to be changed`}
+            ? worklist.length === 1
+              ? 'The page is changed'
+              : `All ${worklist.length} pages are changed`
+            : `${open} of ${plural(worklist.length, 'page')} to be changed`}
         </span>
         {hasConnector && (
           <Button

@@ -17,7 +17,7 @@ export function UseStep({ siteId, sheet }: StepProps) {
     <p className="text-[13.5px] text-soft">
       {used.length === 0
         ? 'Seen in use on no page. '
-        : `In use on ${plural(used.length, 'page')}; they are to be changed below. `}
+        : `In use on ${plural(used.length, 'page')}, to be changed below. `}
       {sheet.useNotKnown > 0 &&
         sheet.isActive &&
         `On ${plural(sheet.useNotKnown, 'page')} nobody knows; what its owner says decides. `}
