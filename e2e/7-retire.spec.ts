@@ -1,13 +1,25 @@
 import { expect, test, type Page } from '@playwright/test'
 
 /** The old visit counter goes for good, with its tables, and comes back; and what went long ago is cleared away. */
-test.describe.configure({ mode: 'serial' })
+test.describe.configure({ mode: 'serial', timeout: 600_000 })
 
 /** Opens a place of the stand-in's site, which is not the only one by now. */
 async function open(page: Page, where: string): Promise<void> {
   const sites = (await (await page.request.get('/api/sites')).json()) as { id: number; address: string }[]
   await page.goto(`/sites/${sites.find(({ address }) => address === process.env.STANDIN_URL)!.id}/${where}`)
 }
+
+/** Looks are taken at a desk and without steps here, which most of a look's time goes into; others test both. */
+test.beforeAll(async ({ playwright }) => {
+  const api = await playwright.request.newContext({ baseURL: process.env.UNVELT_URL! })
+  const sites = (await (await api.get('/api/sites')).json()) as { id: number; address: string }[]
+  const site = `/api/sites/${sites.find(({ address }) => address === process.env.STANDIN_URL)!.id}`
+  const lenses = (await (await api.get(`${site}/lenses`)).json()) as { id: number; device: { phone: boolean } }[]
+  for (const { id, device } of lenses) if (device.phone) await api.delete(`${site}/lenses/${id}`)
+  await api.put(`${site}/steps`, { data: { steps: [] } })
+  await api.dispose()
+})
+
 const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })
 const step = (page: Page, name: string) =>
   page
@@ -49,7 +61,7 @@ test('an add-on is retired step by step, each ticked by the facts alone, and put
   await expect(step(page, 'Snapshot')).toContainText(/1 table of its own with \d+ rows?, every table read back/)
 
   await page.getByRole('button', { name: 'Rehearse without it' }).click()
-  await expect(step(page, 'Rehearsal')).toContainText('all guards hold', { timeout: 240_000 })
+  await expect(step(page, 'Rehearsal')).toContainText('all guards hold', { timeout: 280_000 })
   await page.getByRole('button', { name: 'Switch it off' }).click()
   await isDone(page, 'Switched off')
   await step(page, 'Watched').getByRole('combobox').selectOption('0')

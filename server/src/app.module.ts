@@ -31,6 +31,7 @@ import { StepTrialModule } from './step-trial/step-trial.module.js'
 import { StepModule } from './step/step.module.js'
 import { SweepModule } from './sweep/sweep.module.js'
 import { TraceModule } from './trace/trace.module.js'
+import { WeighInModule } from './weigh-in/weigh-in.module.js'
 
 @Module({
   imports: [
@@ -59,6 +60,7 @@ import { TraceModule } from './trace/trace.module.js'
     RehearsalModule,
     CulpritModule,
     RetirementModule,
+    WeighInModule,
     PreviewModule,
     DeploymentModule,
     FollowModule,

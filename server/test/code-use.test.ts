@@ -172,8 +172,10 @@ it('main-thread time goes to the file it was spent in, or to the code in the pag
     inline: [{ elementId: 'inline-busy', addon: 'pasted' }],
   }
   const byPayer = new Map(tolls(reading, attribute(reading, known)).map((toll) => [toll.payer, toll]))
-  expect(byPayer.get('busy')!.mainThreadMs).toBeGreaterThan(90)
-  expect(byPayer.get('pasted')!.mainThreadMs).toBeGreaterThan(40)
+  // How much of its time the processor was really given differs from machine to machine; whose it was does not.
+  const [busy, pasted, ...others] = [...byPayer.values()].map((toll) => toll.mainThreadMs).sort((a, b) => b - a)
+  expect([byPayer.get('busy')!.mainThreadMs, byPayer.get('pasted')!.mainThreadMs]).toEqual([busy, pasted])
+  expect(pasted).toBeGreaterThan(2 * Math.max(0, ...others))
   expect(reading.timings.longestTask).toBeGreaterThanOrEqual(110)
   expect(reading.timings.answers).toBeGreaterThanOrEqual(reading.timings.firstContentfulPaint!)
 })

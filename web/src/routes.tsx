@@ -51,6 +51,18 @@ export const router = createBrowserRouter([
             path: 'retirements/:retirement',
             lazy: async () => ({ Component: (await import('./retirements/retirement-place.js')).RetirementPlace }),
           },
+          {
+            path: 'weigh-ins',
+            lazy: async () => ({ Component: (await import('./weigh-ins/weigh-ins-place.js')).WeighInsPlace }),
+          },
+          {
+            path: 'weigh-ins/new',
+            lazy: async () => ({ Component: (await import('./weigh-ins/new-weigh-in.js')).NewWeighInPlace }),
+          },
+          {
+            path: 'weigh-ins/:weighIn',
+            lazy: async () => ({ Component: (await import('./weigh-ins/weigh-in-place.js')).WeighInPlace }),
+          },
           { path: 'settings', Component: SettingsPlace },
           { path: 'proof', Component: ProofsPlace },
           { path: 'proof/:proof', Component: ProofPlace },

@@ -31,6 +31,8 @@ export class AddOnSetting {
   @IsInt() value: number
   @IsInt() least: number
   @IsInt() most: number
+  /** Whether it can have another value on some pages. */
+  @IsOptional() @IsBoolean() perPage?: boolean
 }
 
 export class AddOnTable {

@@ -47,6 +47,8 @@ class MeasuringAnswer {
   @IsOptional() @IsBoolean() marks?: boolean
   /** Whether it can make a page under draft rules that it keeps for a while. */
   @IsOptional() @IsBoolean() drafts?: boolean
+  /** Whether such drafts may have add-ons of the shelf with them, and other versions. */
+  @IsOptional() @IsBoolean() addOns?: boolean
 }
 
 class ActionAnswer {
@@ -98,6 +100,8 @@ class SettingAnswer {
   @IsInt() value: number = 0
   @IsInt() least: number = 0
   @IsInt() most: number = 0
+  /** Whether a rule can give it another value on some pages. */
+  @IsOptional() @IsBoolean() perPage?: boolean
 }
 
 class TableAnswer {
@@ -229,6 +233,20 @@ export class DraftsKeptAnswer {
 
 export class DraftsRemovedAnswer {
   @IsString() removed: string = ''
+}
+
+class ShelvedAnswer {
+  @Matches(SLUG, { message: 'slug: expected small letters, digits, - and _' }) slug: string = ''
+  @IsString() @Length(1, 200) name: string = ''
+  @IsString() @Length(1, 100) version: string = ''
+  @IsString() @MaxLength(100) kind: string = ''
+  @IsOptional() @IsString() @MaxLength(200) author?: string
+  @IsOptional() @IsString() @MaxLength(2000) summary?: string
+}
+
+/** What could be tried on a page: add-ons that are not installed, and other versions of those that are. */
+export class ShelfAnswer {
+  @IsArray() @ArrayMaxSize(5000) @ValidateNested({ each: true }) @Type(() => ShelvedAnswer) addOns: ShelvedAnswer[] = []
 }
 
 class UseAnswer {

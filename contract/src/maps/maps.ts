@@ -21,3 +21,4 @@ export const IsFigures = mapOf(
 export const IsFigureLists = mapOf('isFigureLists', 'numbers for each name', Array.isArray)
 export const IsTexts = mapOf('isTexts', 'a text for each name', (value) => typeof value === 'string')
 export const IsProofFigures = mapOf('isProofFigures', 'a figure for each name', isPlain)
+export const IsProofFigureLists = mapOf('isProofFigureLists', 'figures for each name', Array.isArray)

@@ -93,6 +93,10 @@ export class SweepRequest {
   sample?: SampleRequest
 }
 
+/** All pages of a site, before and after a change, variants against each other, or what came from a file. */
+export const SWEEP_PURPOSES = ['survey', 'proof', 'weigh-in', 'import'] as const
+export type SweepPurpose = (typeof SWEEP_PURPOSES)[number]
+
 /** A reason why readings failed, with the pages it happened on. */
 export class SweepFailure {
   @IsString() reason: string
@@ -107,7 +111,7 @@ export class Sweep {
   @IsIn(SWEEP_STATUSES) status: SweepStatus
   /** Why it stands still though nobody wished so: Unvelt is in trouble, or no worker is there. */
   @IsOptional() @IsString() why: string | null
-  @IsIn(['survey', 'proof', 'import']) purpose: 'survey' | 'proof' | 'import'
+  @IsIn(SWEEP_PURPOSES) purpose: SweepPurpose
   /** Null for what came from a file. */
   @IsOptional() @IsInt() lensId: number | null
   @IsString() lens: string

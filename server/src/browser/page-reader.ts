@@ -277,7 +277,10 @@ export class PageReader {
       const picture = order.onPicture && (await takePicture(page))
       if (picture) order.onPicture!(picture)
     }
+    const scrolls = order.steps!.some(({ actions }) => actions.some((action) => action.do === 'scroll'))
     try {
+      // Once the page was scrolled, what comes late is on it; where no step does so, it is shown as it came.
+      if (!scrolls) await onScrolled()
       await watch.goOn()
       if (order.onward) await addHeadersOnward(await page.context().newCDPSession(page), order.onward)
       const goBack = async () => {

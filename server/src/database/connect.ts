@@ -13,6 +13,7 @@ import { initialiseOnDemand } from '../on-demand/on-demand.model.js'
 import { initialiseCulprit } from '../culprit/culprit.model.js'
 import { initialiseRetirement } from '../retirement/retirement.model.js'
 import { initialiseRehearsal } from '../rehearsal/rehearsal.model.js'
+import { initialiseWeighIn } from '../weigh-in/weigh-in.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
 
 /** Connects to PostgreSQL and ties every model to the connection. */
@@ -40,6 +41,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseRehearsal,
     initialiseCulprit,
     initialiseRetirement,
+    initialiseWeighIn,
   ])
     initialise(sequelize)
   return sequelize

@@ -6,6 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
+import type { Visit } from '@unvelt/core'
 import { completeSettings, type LensSettings } from './lens-settings.js'
 
 export class LensRow extends Model<InferAttributes<LensRow>, InferCreationAttributes<LensRow>> {
@@ -42,3 +43,9 @@ export function initialiseLens(sequelize: Sequelize): void {
     },
   )
 }
+
+/** A lens as rules see it. */
+export const visitOf = ({ settings: { device, visitor } }: Pick<LensRow, 'settings'>): Visit => ({
+  device: device.phone ? 'handset' : 'desk',
+  visitor: visitor.kind === 'signed-out' ? 'signed-out' : 'signed-in',
+})

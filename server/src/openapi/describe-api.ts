@@ -14,6 +14,7 @@ const MAPS = {
   isFigures: mapOf({ type: 'number', nullable: true }),
   isFigureLists: mapOf({ type: 'array', items: { type: 'number' } }),
   isTexts: mapOf({ type: 'string' }),
+  isProofFigureLists: mapOf({ type: 'array', items: { $ref: `${SCHEMAS}ProofFigure` } }),
   isProofFigures: mapOf({ $ref: `${SCHEMAS}ProofFigure` }),
 }
 

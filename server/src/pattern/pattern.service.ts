@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
-import { Sequelize } from 'sequelize'
+import { Op, Sequelize } from 'sequelize'
 import { patternProblem } from '@unvelt/core'
 import type { Patterns, PatternInput } from '@unvelt/contract'
 import { AddOnRow, NO_ADD_ON } from '../add-on/add-on.model.js'
@@ -61,8 +61,10 @@ export class PatternService {
 
   /** The newest sweep first: it is the one that is looked at. */
   private async recompute(siteId: number): Promise<Patterns> {
-    await SweepRow.update({ recomputing: true }, { where: { siteId } })
-    const sweeps = await SweepRow.findAll({ where: { siteId }, attributes: ['id'], order: [['id', 'desc']] })
+    // Variants are compared by the page's own figures, whoever pays for them.
+    const charged = { siteId, purpose: { [Op.ne]: 'weigh-in' } }
+    await SweepRow.update({ recomputing: true }, { where: charged })
+    const sweeps = await SweepRow.findAll({ where: charged, attributes: ['id'], order: [['id', 'desc']] })
     for (const { id } of sweeps)
       await this.queue.send(RECOMPUTE, { sweepId: id } satisfies RecomputeJob, { singletonKey: String(id) })
     return this.list(siteId)

@@ -19,6 +19,7 @@ import {
   seenInUse,
   sumTolls,
   tolls,
+  weighFigures,
   withKnownCallers,
   withKnownUse,
   type AttributionSources,
@@ -73,8 +74,8 @@ export async function storeReading(
   place: ReadingPlace,
   reading: Reading,
   sources: AttributionSources,
-  /** Whether its times count; where others give them, they do not. */
-  { timed }: { timed: boolean } = { timed: true },
+  /** Whether its times count; where others give them, they do not. Whether it is one of variants that are compared. */
+  { timed, weighed = false }: { timed: boolean; weighed?: boolean } = { timed: true },
 ): Promise<void> {
   const sum = sumTolls(tolls(reading, attribute(reading, sources)))
   const knowsServer = reading.serverTiming.length > 0
@@ -88,6 +89,7 @@ export async function storeReading(
         queries: knowsServer ? sum.queries : null,
         queryMs: knowsServer ? sum.queryMs : null,
         loadMs: timed ? reading.timings.load : null,
+        figures: weighed ? weighFigures(reading, sources) : null,
         detail: await squeeze(JSON.stringify(reading)),
       },
     ],

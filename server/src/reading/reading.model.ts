@@ -6,6 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
+import type { WeighFigures } from '@unvelt/core'
 
 export class ReadingRow extends Model<InferAttributes<ReadingRow>, InferCreationAttributes<ReadingRow>> {
   declare id: CreationOptional<string>
@@ -22,6 +23,8 @@ export class ReadingRow extends Model<InferAttributes<ReadingRow>, InferCreation
   declare queries: number | null
   declare queryMs: number | null
   declare loadMs: number | null
+  /** What it is weighed by, where variants are compared. */
+  declare figures: CreationOptional<WeighFigures | null>
   /** The reading as gzipped JSON. */
   declare detail: Buffer | null
   declare readAt: CreationOptional<Date>
@@ -43,6 +46,7 @@ export function initialiseReading(sequelize: Sequelize): void {
       queries: DataTypes.INTEGER,
       queryMs: DataTypes.DOUBLE,
       loadMs: DataTypes.DOUBLE,
+      figures: DataTypes.JSONB,
       detail: DataTypes.BLOB,
       readAt: DataTypes.DATE,
     },

@@ -9,11 +9,10 @@ import {
   type Reading,
   type Rule,
   type RulePage,
-  type Visit,
 } from '@unvelt/core'
 import type { ReadingOrder } from '../browser/reading-order.js'
 import type { Picture } from '../browser/take-picture.js'
-import type { LensRow } from '../lens/lens.model.js'
+import { visitOf, type LensRow } from '../lens/lens.model.js'
 import { PageRow, rulePage } from '../page/page.model.js'
 import { reachOf } from '../reach/reach.js'
 import { measuringHeader, type MeasuringWish } from '../site-http/measuring-header.js'
@@ -45,11 +44,6 @@ export interface Subject {
   /** The page at an address of the site; of one that nobody has listed only its path is known. */
   pageAt(url: URL): RulePage
 }
-
-export const visitOf = ({ settings: { device, visitor } }: Pick<LensRow, 'settings'>): Visit => ({
-  device: device.phone ? 'handset' : 'desk',
-  visitor: visitor.kind === 'signed-out' ? 'signed-out' : 'signed-in',
-})
 
 /**
  * Reads a page with the drafts or without them, by exactly what would be live: made by the site itself where it keeps drafts, else

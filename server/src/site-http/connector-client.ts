@@ -16,6 +16,7 @@ import {
   PagesAnswer,
   PurgeAnswer,
   RestoredAnswer,
+  ShelfAnswer,
   SnapshotAnswer,
   SnapshotInsideAnswer,
   SnapshotsAnswer,
@@ -141,10 +142,13 @@ export class ConnectorClient {
     return (await answerOf(VersionAnswer, response, '/rules')).version
   }
 
-  /** Has the site keep draft rules for a while; only measuring requests that name them see them. */
-  async keepDrafts(rules: Rule[]): Promise<string> {
-    return (await this.ask(DraftsKeptAnswer, 'POST', '/drafts', { format: RULES_FORMAT, rules })).id
+  /** Has the site keep draft rules for a while, and add-ons on trial; only measuring requests that name them see them. */
+  async keepDrafts(rules: Rule[], addOns?: Readonly<Record<string, string | null>>): Promise<string> {
+    const body = { format: RULES_FORMAT, rules, ...(addOns && { addOns }) }
+    return (await this.ask(DraftsKeptAnswer, 'POST', '/drafts', body)).id
   }
+
+  shelf = async () => (await this.ask(ShelfAnswer, 'GET', '/shelf')).addOns
 
   removeDrafts = (id: string) => this.ask(DraftsRemovedAnswer, 'POST', '/drafts/remove', { id })
 

@@ -6,14 +6,16 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { AttributionSources } from '@unvelt/core'
+import type { AttributionSources, Rule } from '@unvelt/core'
 import type { SampleView } from '@unvelt/contract'
-import type { SweepStatus } from '@unvelt/contract'
+import type { SweepPurpose, SweepStatus } from '@unvelt/contract'
 
-/** One way a page is read in a sweep: under the live rules, or under those of an older version. */
+/** One way a page is read in a sweep: under the live rules, under those of an older version, or under drafts. */
 export interface Variant {
-  name: 'live' | 'before' | 'after'
+  name: 'live' | 'before' | 'after' | `variant-${number}`
   rules: 'live' | number
+  /** All rules that hold in their place. */
+  drafts?: { rules: Rule[]; addOns: Record<string, string | null> }
 }
 
 /** What is remembered of an add-on at the time of a sweep. */
@@ -30,7 +32,7 @@ export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttr
   declare id: CreationOptional<number>
   declare siteId: number
   declare lensId: number | null
-  declare purpose: 'survey' | 'proof' | 'import'
+  declare purpose: SweepPurpose
   declare status: SweepStatus
   /** Why it stands still, where that is not somebody's wish. */
   declare why: CreationOptional<string | null>
@@ -73,5 +75,9 @@ export function initialiseSweep(sequelize: Sequelize): void {
   )
 }
 
-/** How many repeats of each page give no times: a survey's first looks at everything instead. */
-export const untimedRepeats = ({ purpose }: Pick<SweepRow, 'purpose'>): number => (purpose === 'survey' ? 1 : 0)
+/** Whether the first repeat looks at everything and gives no times, and those after it are clean. */
+export const looksFirst = ({ purpose }: Pick<SweepRow, 'purpose'>): boolean =>
+  purpose === 'survey' || purpose === 'weigh-in'
+
+/** How many repeats of each page give no times. */
+export const untimedRepeats = (sweep: Pick<SweepRow, 'purpose'>): number => (looksFirst(sweep) ? 1 : 0)

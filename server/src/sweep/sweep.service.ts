@@ -183,7 +183,9 @@ export class SweepService {
    */
   private async enqueue({ id, runId, purpose }: SweepRow, pageIds: number[], transaction: Transaction): Promise<void> {
     const before = runId === id ? 0 : await this.openPagesOfRun(runId!, id, transaction)
-    const top = (await nextPriority(this.sequelize, { urgent: purpose === 'proof', transaction })) - before
+    const top =
+      (await nextPriority(this.sequelize, { urgent: purpose === 'proof' || purpose === 'weigh-in', transaction })) -
+      before
     await this.queue.insert(
       pageIds.map((pageId, index) => ({
         name: READ_PAGE,

@@ -27,13 +27,14 @@ import { signIn } from '../site-http/sign-in.js'
 import { siteAddress } from '../site-http/site-address.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
-import { SweepRow, type Variant } from '../sweep/sweep.model.js'
+import { looksFirst, SweepRow, type Variant } from '../sweep/sweep.model.js'
 import { finishSweep, isPageOpen, isRunning, setPageState, tellOf } from '../sweep/sweep-progress.js'
 import { newTrace } from '../trace/trace-store.js'
 import { learnGlued } from './learn-glued.js'
 import { learnSnippets } from './learn-snippets.js'
 import { readInLivingBrowser } from './read-in-living-browser.js'
 import type { Series } from './turns.js'
+import { VariantReader } from './variant-reader.js'
 import type { WorkerTools } from './worker-tools.js'
 
 /** What all readings of one page in one sweep have in common. */
@@ -60,10 +61,12 @@ export async function runPageJob(tools: WorkerTools, job: ReadPageJob, hold: Hol
   const subject = await subjectOf(tools, job)
   if (!subject) return
   const series = tools.turns.newSeries()
+  const variants = new VariantReader(subject)
   try {
-    await readRepeats(tools, subject, series, hold)
+    await readRepeats(tools, subject, { series, variants }, hold)
   } finally {
     series.end()
+    await variants.forget()
   }
 }
 
@@ -76,7 +79,12 @@ async function subjectOf(tools: WorkerTools, { sweepId, pageId }: ReadPageJob): 
   return { sweep, page, site: site!, lens: lens!, key }
 }
 
-async function readRepeats(tools: WorkerTools, subject: Subject, series: Series, hold: Hold): Promise<void> {
+interface Reader {
+  series: Series
+  variants: VariantReader
+}
+
+async function readRepeats(tools: WorkerTools, subject: Subject, reader: Reader, hold: Hold): Promise<void> {
   const { sequelize, turns } = tools
   const { sweep, page } = subject
   const job = { sweepId: sweep.id, pageId: page.id }
@@ -84,15 +92,15 @@ async function readRepeats(tools: WorkerTools, subject: Subject, series: Series,
   await tellOf(sequelize, sweep)
   const overtaken = new Set<number>()
   const cookie = { value: undefined as string | null | undefined }
-  // A proof rests on equal numbers: what failed is made up for, within reason.
-  const most = sweep.repeats + (sweep.purpose === 'proof' ? MOST_MADE_UP : 0)
+  // What is compared rests on equal numbers: what failed is made up for, within reason.
+  const most = sweep.repeats + (sweep.purpose === 'survey' ? 0 : MOST_MADE_UP)
   for (let repeat = 1; repeat <= most; repeat++) {
     if (repeat > sweep.repeats && !(await lacksReadings(sweep, page.id))) break
     for (const variant of sweep.variants) {
       const place = { ...job, variant: variant.name, repeat }
       if (await isRead(place)) continue
       if (!(await isRunning(sweep.id))) return
-      const outcome = await take(tools, subject, { variant, repeat, cookie, series })
+      const outcome = await take(tools, subject, { variant, repeat, cookie, ...reader })
       hold.check()
       if (typeof outcome === 'string') await storeFailure(place, outcome)
       else for (const other of await turns.beside(() => keep(tools, subject, place, outcome))) overtaken.add(other)
@@ -100,14 +108,14 @@ async function readRepeats(tools: WorkerTools, subject: Subject, series: Series,
       await tellOf(sequelize, sweep)
     }
   }
-  series.end()
+  reader.series.end()
   // Patterns may have changed meanwhile.
   await sweep.reload()
   await turns.beside(async () => {
     hold.check()
     let read = true
     for (const { name: variant } of sweep.variants)
-      read = (await storeTolls(sequelize, sweep.siteId, { ...job, variant }, sweep.sources)) && read
+      read = (await workOut(sequelize, sweep, { ...job, variant })) && read
     for (const other of overtaken) await workOutAnew(sequelize, sweep, other)
     await setPageState(sequelize, job, read ? 'done' : 'failed')
     const isLast = await finishSweep(sequelize, sweep.id)
@@ -119,7 +127,11 @@ async function readRepeats(tools: WorkerTools, subject: Subject, series: Series,
 
 const MOST_MADE_UP = 3
 
-/** Whether a side of a proof has fewer good readings than was planned. A page that never gave one is not tried for ever. */
+/** What is on trial is nobody's add-on, so variants are compared by what each reading tells. @returns whether there is one. */
+const workOut = (sequelize: Sequelize, sweep: SweepRow, place: Omit<ReadingPlace, 'repeat'>): Promise<boolean> =>
+  sweep.purpose === 'weigh-in' ? hasReading(place) : storeTolls(sequelize, sweep.siteId, place, sweep.sources)
+
+/** Whether one side of a comparison has fewer good readings than was planned. A page that never gave one is not tried for ever. */
 async function lacksReadings({ id, repeats, variants }: SweepRow, pageId: number): Promise<boolean> {
   const counts = await Promise.all(variants.map(({ name }) => countReadings({ sweepId: id, pageId, variant: name })))
   return counts.every((count) => count > 0) && counts.some((count) => count < repeats)
@@ -134,13 +146,14 @@ async function take(
     repeat,
     cookie,
     series,
-  }: { variant: Variant; repeat: number; cookie: { value: string | null | undefined }; series: Series },
+    variants,
+  }: Reader & { variant: Variant; repeat: number; cookie: { value: string | null | undefined } },
 ): Promise<(Taken & { timed: boolean }) | string> {
   const { turns } = tools
   // The first one that succeeds looks at everything; those after it are clean, and give the times.
   const first = !(await hasReading({ sweepId: sweep.id, pageId: page.id, variant: variant.name }))
-  // A survey takes its times from the clean ones, so the first one need not be alone; where no other follows, it must.
-  const timed = !first || sweep.purpose !== 'survey' || repeat === sweep.repeats
+  // Its times come from the clean ones, so the first one need not be alone; where no other follows, it must.
+  const timed = !first || !looksFirst(sweep) || repeat === sweep.repeats
   const reach = reachOf(site)
   const taken: { picture: Picture | null; marks: Taken['marks'] } = { picture: null, marks: undefined }
   try {
@@ -174,14 +187,19 @@ async function take(
             },
           }),
         }),
-      ...(key && {
-        measuringHeader: () => measuringHeader(url, key, { rules: variant.rules, cache: 'bypass' }, Date.now() / 1000),
-        ...(timed && { trace: newTrace(site.id) }),
-      }),
+      // What is compared is shown side by side; nothing is done on such pages.
+      ...(sweep.purpose === 'weigh-in' &&
+        first && { steps: [], onPicture: (picture: Picture) => void (taken.picture = picture) }),
+      ...(key && timed && sweep.purpose !== 'weigh-in' && { trace: newTrace(site.id) }),
     }
     // What gathers waits for the end of all series, so it can't be in one.
     if (!timed) series.end()
-    const reading = await readInLivingBrowser(tools, order, timed)
+    const reading = await variants.read(variant, ({ rules, rewrite }) => {
+      const measured = key && {
+        measuringHeader: () => measuringHeader(url, key, { rules, cache: 'bypass' }, Date.now() / 1000),
+      }
+      return readInLivingBrowser(tools, { ...order, ...measured, ...(rewrite && { rewrite }) }, timed)
+    })
     series.begin()
     return { reading, ...taken, timed }
   } catch (error) {
@@ -199,6 +217,11 @@ async function keep(
 ): Promise<number[]> {
   const told = await marks
   if (told) reading.elementWriters = told
+  if (sweep.purpose === 'weigh-in') {
+    await storeReading(place, reading, sweep.sources, { timed, weighed: true })
+    if (picture) await storePicture(sequelize, place, picture)
+    return []
+  }
   await learnGlued(sequelize, site, sweep, reading, key)
   const overtaken = sweep.purpose === 'survey' ? await learnSnippets(sequelize, sweep, page.id, reading) : []
   if (!site.connector) await learnTitle(site, page, reading)

@@ -18,6 +18,7 @@ import { OwnFiles } from './own-files.js'
 import { PageCache } from './page-cache.js'
 import { People, readCookies, type Person } from './people.js'
 import { Scheduler } from './scheduler.js'
+import { Shelf, type OnTrial } from './shelf.js'
 import { robots, sitemap } from './sitemap.js'
 import { Snapshots } from './snapshots.js'
 import type { SpanSender } from './spans.js'
@@ -45,6 +46,7 @@ export class Fernhollow {
   readonly cache = new PageCache()
   readonly book: PageBook
   readonly installed: Installed
+  readonly shelf: Shelf
   readonly copies: LocalCopies
   readonly leftovers: Leftovers
   readonly snapshots: Snapshots
@@ -68,6 +70,7 @@ export class Fernhollow {
   ) {
     this.book = new PageBook(database)
     this.installed = new Installed(catalogue, database)
+    this.shelf = new Shelf(this.installed, catalogue)
     this.copies = new LocalCopies(database)
     this.leftovers = new Leftovers(database, this.installed)
     this.snapshots = new Snapshots(database)
@@ -84,7 +87,12 @@ export class Fernhollow {
     await this.people.setUp()
     await this.leftovers.setUp()
     await this.snapshots.setUp()
-    this.files = new OwnFiles(this.installed, this.copies)
+    this.files = new OwnFiles(this.installed, this.copies, (path) =>
+      this.drafts
+        .onTrial()
+        .flatMap((wanted) => this.shelf.filesOf(wanted))
+        .find((file) => file.path === path),
+    )
   }
 
   viewsOf(path: string): number {
@@ -263,12 +271,21 @@ export class Fernhollow {
     visitor: Visitor,
     measuring: MeasuringRequest,
   ): Promise<void> {
-    const { version, rules } = await this.rulesOf(measuring)
+    const { version, rules, addOns } = await this.rulesOf(measuring)
     if (!rules)
       return send(response, 409, { 'content-type': 'text/plain' }, `There are no rules of version ${version}.`)
     // A page that is only asked for its marks is nobody's reading.
     const spans = measuring.marks ? null : (this.spans?.request('GET', address.pathname, request.headers) ?? null)
-    const { html, trace } = await this.make(page, address, rules, visitor, spans, measuring.marks)
+    const make = (database: Database) =>
+      this.make(page, address, rules, visitor, { spans, marks: measuring.marks, addOns, database })
+    // What is on trial writes into tables that nobody keeps.
+    const { html, trace } =
+      Object.keys(addOns).length === 0
+        ? await make(this.database)
+        : await this.database.trial(async (database) => {
+            for (const setUp of this.shelf.setUps(addOns)) await setUp(database)
+            return make(database)
+          })
     spans?.end(200, trace)
     send(
       response,
@@ -283,10 +300,15 @@ export class Fernhollow {
     )
   }
 
-  private async rulesOf({ rules }: MeasuringRequest): Promise<{ version: string; rules: readonly Rule[] | undefined }> {
-    if (typeof rules === 'object') return { version: `draft-${rules.draft}`, rules: this.drafts.at(rules.draft) }
+  private async rulesOf({
+    rules,
+  }: MeasuringRequest): Promise<{ version: string; rules: readonly Rule[] | undefined; addOns: OnTrial }> {
+    if (typeof rules === 'object') {
+      const kept = this.drafts.at(rules.draft)
+      return { version: `draft-${rules.draft}`, rules: kept?.rules, addOns: kept?.addOns ?? {} }
+    }
     const version = rules === 'live' ? this.rules.live.version : rules
-    return { version: String(version), rules: await this.rules.at(version) }
+    return { version: String(version), rules: await this.rules.at(version), addOns: {} }
   }
 
   /** What is to be told of a form that is measured. */
@@ -310,15 +332,24 @@ export class Fernhollow {
     address: URL,
     rules: readonly Rule[],
     { visit, person, basket }: Visitor,
-    spans: ReturnType<SpanSender['request']> | null = null,
-    marks = false,
+    {
+      spans = null,
+      marks = false,
+      addOns = {},
+      database = this.database,
+    }: {
+      spans?: ReturnType<SpanSender['request']> | null
+      marks?: boolean
+      addOns?: OnTrial
+      database?: Database
+    } = {},
   ) {
-    const { database, installed, copies, files } = this
+    const { installed, copies, files } = this
     const port = address.port ? `:${address.port}` : ''
     return makePage({
       page,
       address,
-      addOns: installed.addOns,
+      addOns: this.shelf.withOnTrial(addOns),
       pages: this.book.all(),
       rules,
       visit,

@@ -16,6 +16,8 @@ export class OwnFiles {
   constructor(
     private readonly installed: Installed,
     private readonly copies: LocalCopies,
+    /** Files of what is on trial at the moment. */
+    private readonly onTrial: (path: string) => AddOnFile | undefined,
   ) {
     this.generated = new GeneratedStyles(
       (name) => installed.get('hollow').manifest.settings?.find((s) => s.slug === name)?.value ?? 0,
@@ -33,7 +35,8 @@ export class OwnFiles {
       this.glued.get(path)?.body ??
       this.generated.get(path) ??
       this.copies.get(path) ??
-      this.picture(path)
+      this.picture(path) ??
+      this.onTrial(path)?.body
     )
   }
 

@@ -97,6 +97,7 @@ export class Connector {
         trials: true,
         marks: true,
         drafts: true,
+        addOns: true,
       },
       caches: [
         { name: 'page cache', canPurge: true, canWarm: true },

@@ -1,8 +1,10 @@
 import { parseRuleFile, RULES_FORMAT, type Effect, type Rule, type RuleProblem } from '@unvelt/core'
+import type { AddOn } from '../cms/add-on.js'
 import type { Fernhollow } from '../cms/fernhollow.js'
 import { outsideAddresses } from '../cms/local-copies.js'
 import { Refusal } from '../cms/refusal.js'
 import { StaleVersionError, type RuleStore } from '../cms/rule-store.js'
+import type { OnTrial } from '../cms/shelf.js'
 import { recordOf, type Calls } from './call.js'
 
 /** What this site can do to an add-on by itself. */
@@ -27,9 +29,11 @@ export const ruleCalls = (site: Fernhollow, rules: RuleStore): Calls => ({
     return { json: { format: RULES_FORMAT, rules: live }, headers: { etag: `"${version}"` } }
   },
   'POST /drafts': async ({ body, address }) => {
-    const wanted = obeyable(site, body)
+    const { addOns = {}, ...file } = recordOf(body)
+    const onTrial = triedAddOns(site, addOns)
+    const wanted = obeyable(site, file, site.shelf.withOnTrial(onTrial))
     await copyWhatIsLocal(site, wanted, address)
-    const { id, until } = site.drafts.keep(wanted)
+    const { id, until } = site.drafts.keep(wanted, onTrial)
     return { status: 201, json: { id, until: until.toISOString() } }
   },
   'POST /drafts/remove': ({ body }) => {
@@ -54,20 +58,32 @@ export const ruleCalls = (site: Fernhollow, rules: RuleStore): Calls => ({
 })
 
 /** The rules of a rule file, if this site can obey them all. */
-function obeyable(site: Fernhollow, body: unknown): Rule[] {
+function obeyable(site: Fernhollow, body: unknown, addOns = site.installed.addOns): Rule[] {
   const parsed = parseRuleFile(body)
   if ('problems' in parsed)
     throw new Refusal(422, 'The rules are malformed; nothing was changed.', { problems: parsed.problems })
-  const problems = parsed.file.rules.flatMap((rule, index) => problemsOf(rule, `/rules/${index}`, site))
+  const problems = parsed.file.rules.flatMap((rule, index) => problemsOf(rule, `/rules/${index}`, addOns))
   if (problems.length > 0) throw new Refusal(422, 'This site can’t obey the rules; nothing was changed.', { problems })
   return parsed.file.rules
+}
+
+/** Add-ons that are to be tried with the drafts: slug → version, or null for as if it was not there. */
+function triedAddOns(site: Fernhollow, given: unknown): OnTrial {
+  const wanted = recordOf(given)
+  const odd = Object.entries(wanted).filter(([, version]) => version !== null && typeof version !== 'string')
+  const problems =
+    odd.length > 0
+      ? odd.map(([slug]) => ({ at: `/addOns/${slug}`, expected: 'a version, or null' }))
+      : site.shelf.problemsOf(wanted as OnTrial)
+  if (problems.length > 0) throw new Refusal(422, 'This site has no such add-ons to try.', { problems })
+  return wanted as OnTrial
 }
 
 const stale = (version: number) =>
   new Refusal(412, 'The rules have changed meanwhile; nothing was changed.', { version })
 
-function problemsOf(rule: Rule, at: string, site: Fernhollow): RuleProblem[] {
-  const addOn = site.installed.addOns.find((a) => a.manifest.slug === rule.addon)
+function problemsOf(rule: Rule, at: string, addOns: readonly AddOn[]): RuleProblem[] {
+  const addOn = addOns.find((a) => a.manifest.slug === rule.addon)
   if (!addOn) return [{ at: `${at}/addon`, expected: 'an add-on of this site' }]
   if (!SITE_EFFECTS.includes(rule.effect))
     return [{ at: `${at}/effect`, expected: `one of ${SITE_EFFECTS.join(', ')}` }]

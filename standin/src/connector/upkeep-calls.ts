@@ -5,7 +5,7 @@ import { recordOf, type Calls } from './call.js'
 
 const LONGEST_NAME = 200
 
-/** Caches, snapshots, leftovers, scratch pages and the access log. */
+/** Caches, snapshots, leftovers, scratch pages, the shelf and the access log. */
 export const upkeepCalls = (site: Fernhollow): Calls => ({
   'POST /purge': ({ body, address }) => ({ json: { caches: site.purge(pathsOf(body), address.origin) } }),
   'POST /warm': async ({ body, address }) => ({
@@ -49,6 +49,7 @@ export const upkeepCalls = (site: Fernhollow): Calls => ({
     site.cache.purge([path])
     return { json: { removed: path } }
   },
+  'GET /shelf': () => ({ json: { addOns: site.shelf.list() } }),
   'GET /access-log': () => ({ text: site.accessLog() }),
 })
 

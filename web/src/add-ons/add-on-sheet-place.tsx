@@ -14,6 +14,7 @@ import { PeopleFacts } from './people-facts.js'
 import { Questions } from './questions.js'
 import { UseByPage } from './use-by-page.js'
 import { RetireThis } from '../retirements/retire-this.js'
+import { WeighedOf, WeighThis } from '../weigh-ins/weighed-of.js'
 import { VerdictForm } from './verdict-form.js'
 
 /** All that is known of one add-on, what was decided about it, and what it costs. */
@@ -54,6 +55,7 @@ export function AddOnSheetPlace() {
       </header>
       <div className="grid grid-cols-[minmax(0,1fr)_340px]">
         <div className="min-w-0 px-5 pb-10">
+          <WeighedOf siteId={site.id} slug={addOn.slug} />
           <Use data={data} pages={pages} sheetRead={sheet?.ledger.sweep != null} />
           <Features addOn={addOn} />
           {data.loaded.length > 0 && <FilesTable files={data.loaded} />}
@@ -63,7 +65,10 @@ export function AddOnSheetPlace() {
         <aside aria-label="Decisions" className="border-l border-line bg-sheet px-5 pt-4 pb-10">
           <VerdictForm site={site} addOn={addOn} verdicts={data.verdicts} />
           {!addOn.gone && addOn.kind !== 'theme' && addOn.kind !== 'built-in' && (
-            <RetireThis siteId={site.id} slug={addOn.slug} />
+            <div className="flex gap-2">
+              <WeighThis siteId={site.id} slug={addOn.slug} />
+              <RetireThis siteId={site.id} slug={addOn.slug} />
+            </div>
           )}
           <Questions site={site} addOn={addOn} questions={data.questions} />
           <PeopleFacts site={site} addOn={addOn} />

@@ -40,6 +40,7 @@ export const keys = {
   site: (site: number) => ['site', site] as const,
   ledger: (site: number) => ['site', site, 'ledger'] as const,
   retirements: (site: number) => ['site', site, 'retirements'] as const,
+  weighIns: (site: number) => ['site', site, 'weigh-ins'] as const,
   drafts: (site: number) => ['site', site, 'drafts'] as const,
   rules: (site: number) => ['site', site, 'rules'] as const,
   sweeps: (site: number) => ['site', site, 'sweeps'] as const,

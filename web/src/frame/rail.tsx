@@ -11,6 +11,7 @@ import {
   ScrollText,
   Settings2,
   Sun,
+  Weight,
 } from 'lucide-react'
 import { NavLink, useSearchParams } from 'react-router'
 import type { Site } from '@unvelt/contract'
@@ -23,6 +24,7 @@ export const PLACES = [
   { to: 'pages', name: 'Pages', icon: FileText },
   { to: 'outside', name: 'Outside', icon: Globe },
   { to: 'rules', name: 'Rules', icon: ScrollText },
+  { to: 'weigh-ins', name: 'Weigh-ins', icon: Weight },
   { to: 'retirements', name: 'Retirements', icon: Archive },
   { to: 'proof', name: 'Proof', icon: Scale },
   { to: 'settings', name: 'Settings', icon: Settings2 },

@@ -93,7 +93,10 @@ function Basis({ site }: { site: Site }) {
         >
           <DropdownMenu.RadioGroup value={String(id)} onValueChange={(value) => show(Number(value))}>
             {sweeps
-              .filter((sweep) => sweep.purpose !== 'proof' && sweep.readings > sweep.readingsFailed)
+              .filter(
+                (sweep) =>
+                  sweep.purpose !== 'proof' && sweep.purpose !== 'weigh-in' && sweep.readings > sweep.readingsFailed,
+              )
               .map((sweep) => (
                 <DropdownMenu.RadioItem
                   key={sweep.id}

@@ -1,7 +1,16 @@
 import { reachOf } from '../reach/reach.js'
-import { ConnectorClient } from '../site-http/connector-client.js'
-import type { Common } from './common-subject.js'
-import type { RehearsalRow } from './rehearsal.model.js'
+import { ConnectorClient } from './connector-client.js'
+import type { SiteRow } from '../site/site.model.js'
+import type { Rule } from '@unvelt/core'
+
+/** What the site is to keep, and the key to it. */
+interface Drafts {
+  site: SiteRow
+  key: string | null
+  rules: readonly Rule[]
+  /** Add-ons that are tried with them: slug → version, or null for as if it was not there. */
+  addOns?: Readonly<Record<string, string | null>>
+}
 
 /** The drafts as the site keeps them for a while; nothing where it does not keep any. */
 export class DraftsAtSite {
@@ -9,18 +18,18 @@ export class DraftsAtSite {
   private known: string | null = null
 
   constructor(
-    private readonly common: Common,
-    private readonly row: Pick<RehearsalRow, 'mechanism'>,
+    private readonly drafts: Drafts,
+    private readonly by: { mechanism: string },
   ) {}
 
   private get connector(): ConnectorClient {
-    const { site, key } = this.common
+    const { site, key } = this.drafts
     return new ConnectorClient(site.address, site.connector!.base, key ?? '', reachOf(site))
   }
 
   private async name(): Promise<string | null> {
-    if (this.row.mechanism !== 'site') return null
-    this.id ??= this.connector.keepDrafts([...this.common.rules])
+    if (this.by.mechanism !== 'site') return null
+    this.id ??= this.connector.keepDrafts([...this.drafts.rules], this.drafts.addOns)
     try {
       return (this.known = await this.id)
     } catch (error) {

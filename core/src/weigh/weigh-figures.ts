@@ -1,0 +1,55 @@
+import { attribute } from '../attribution/attribute.js'
+import type { AttributionSources } from '../attribution/sources.js'
+import { outsideOf } from '../outside/outside.js'
+import type { Reading } from '../reading/reading.js'
+import { readingTotals } from '../reading/totals.js'
+import { sumTolls, tolls } from '../toll/toll.js'
+
+/** What variants of a page are compared by, in the order in which it is told: counts, bytes and milliseconds. */
+export const WEIGHED = [
+  'requests',
+  'transferBytes',
+  'decodedBytes',
+  'idleBytes',
+  'elements',
+  'outsiders',
+  'errors',
+  'serverMs',
+  'queries',
+  'mainThreadMs',
+  'blockingMs',
+  'largestPaintMs',
+  'loadMs',
+] as const
+export type Weighed = (typeof WEIGHED)[number]
+
+/** What one reading tells of a variant; null for what it did not look at. */
+export type WeighFigures = Record<Weighed, number | null>
+
+/**
+ * The figures of one reading by which a page is weighed. Times are told by timed readings only, and idle bytes by those that
+ * looked at the use of code: a reading that does the one is slowed by the other.
+ * @param reading One load of the page.
+ * @param sources By which requests are charged; only its own hosts matter here.
+ */
+export function weighFigures(reading: Reading, sources: AttributionSources): WeighFigures {
+  const attribution = attribute(reading, sources)
+  const sum = sumTolls(tolls(reading, attribution))
+  const { hosts } = outsideOf(reading, attribution, sources.ownHosts)
+  const timed = reading.untimed !== true
+  const tellsServer = reading.serverTiming.length > 0
+  const time = (value: number | null): number | null => (timed && value !== null ? value : null)
+  return {
+    ...readingTotals(reading),
+    idleBytes: reading.clean === true ? null : sum.idleBytes,
+    elements: reading.domElements,
+    outsiders: new Set(hosts.map(({ host }) => host)).size,
+    errors: reading.consoleErrors.length,
+    serverMs: tellsServer ? time(sum.serverMs) : null,
+    queries: tellsServer ? sum.queries : null,
+    mainThreadMs: time(sum.mainThreadMs),
+    blockingMs: time(reading.timings.totalBlockingTime),
+    largestPaintMs: time(reading.timings.largestContentfulPaint),
+    loadMs: time(reading.timings.load),
+  }
+}
