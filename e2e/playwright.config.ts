@@ -1,6 +1,12 @@
 import { defineConfig } from '@playwright/test'
 
-const PAST = ['5-weigh.spec.ts', '8-put-live.spec.ts', '9-rehearse.spec.ts', '10-preview.spec.ts']
+const PAST = [
+  '5-weigh.spec.ts',
+  '8-put-live.spec.ts',
+  '9-rehearse.spec.ts',
+  '10-preview.spec.ts',
+  '11-weigh-in.spec.ts',
+]
 
 /**
  * Runs against what `npm test` has started: one after the other what shares a site, and beside it what only looks at another

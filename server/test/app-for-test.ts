@@ -64,5 +64,5 @@ async function call(
     headers: { ...(body && { 'content-type': 'application/json' }), ...headers },
     ...(body && { body: JSON.stringify(body) }),
   })
-  return { status: response.status, body: await response.json() }
+  return { status: response.status, body: response.status === 204 ? null : await response.json() }
 }

@@ -5,6 +5,7 @@ import type {
   ConnectorDescription,
   InventoryAnswer,
   PagesAnswer,
+  ShelfAnswer,
   UseEvidenceAnswer,
 } from '@unvelt/contract'
 import { expect, type SiteUnderCheck } from './site-under-check.js'
@@ -165,6 +166,18 @@ export const READING_CHECKS: Check[] = [
     async run(site) {
       site.fitting(await site.call('GET', '/leftovers'), 'leftovers')
       site.refused(await site.call('POST', '/leftovers/remove', { ids: ['no-such-leftover'] }), 422)
+    },
+  },
+  {
+    call: 'GET /shelf',
+    says: 'lists what could be tried, none of it in the version that is installed',
+    async run(site) {
+      const { addOns } = site.fitting<ShelfAnswer>(await site.call('GET', '/shelf'), 'shelf')
+      const { addOns: here } = site.fitting<InventoryAnswer>(await site.call('GET', '/inventory'), 'inventory')
+      const installed = addOns.find(({ slug, version }) =>
+        here.some((addOn) => addOn.slug === slug && addOn.version === version),
+      )
+      expect(!installed, `${installed?.slug} ${installed?.version} is installed`)
     },
   },
   {

@@ -1,6 +1,7 @@
 import type {
   AddOnStateAnswer,
   DraftsKeptAnswer,
+  ShelfAnswer,
   ScratchAnswer,
   SnapshotAnswer,
   SnapshotInsideAnswer,
@@ -121,6 +122,28 @@ export const WRITING_CHECKS: Check[] = [
       expect(over.status === 409, `removed drafts gave ${over.status}, expected 409`)
       site.refused(await site.call('POST', '/drafts/remove', { id }), 404)
       site.refused(await site.call('POST', '/drafts', { ...file, rules: [{ ...rule, addon: 'no-such-add-on' }] }), 422)
+    },
+  },
+  {
+    call: 'GET /shelf',
+    says: 'tries what is not installed for who names the drafts, and leaves no trace',
+    async run(site) {
+      const { addOns } = site.fitting<ShelfAnswer>(await site.call('GET', '/shelf'), 'shelf')
+      const wanted = addOns[0]
+      if (!wanted || site.description?.measuring?.addOns !== true) return
+      const { file } = await rulesOf(site)
+      const path = (await publicPages(site))[0]!
+      const traces = async () =>
+        (await Promise.all(['/inventory', '/assets'].map((call) => site.call('GET', call)))).map(({ text }) => text)
+      const before = await traces()
+      const drafts = (version: string) => ({ ...file, addOns: { [wanted.slug]: version } })
+      const kept = await site.call('POST', '/drafts', drafts(wanted.version))
+      const { id } = site.fitting<DraftsKeptAnswer>(kept, 'drafts-kept', 201)
+      const tried = await site.page(path, `rules=draft-${id}, cache=bypass`)
+      expect(tried.status === 200, `${path} with ${wanted.slug} ${wanted.version} answers ${tried.status}`)
+      site.fitting(await site.call('POST', '/drafts/remove', { id }), 'drafts-removed')
+      expect((await traces()).join() === before.join(), `${wanted.slug} has left a trace`)
+      site.refused(await site.call('POST', '/drafts', drafts('no such version')), 422)
     },
   },
   {

@@ -1,15 +1,4 @@
-import {
-  Body,
-  Controller,
-  Delete,
-  Get,
-  Header,
-  HttpCode,
-  Param,
-  ParseIntPipe,
-  Post,
-  Res,
-} from '@nestjs/common'
+import { Body, Controller, Delete, Get, Header, HttpCode, Param, ParseIntPipe, Post, Res } from '@nestjs/common'
 import type { Response } from 'express'
 import { Shelf, WeighIn, WeighInRequest, WeighInSummary } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'

@@ -8,8 +8,9 @@ export function ValueCurve({ name, values, page }: { name: string; values: numbe
   const measures = Object.keys(WEIGHED_WORDS).filter((measure) =>
     page.figures[measure]?.every((figure) => figure.after !== null),
   )
-  const [chosen, setChosen] = useState('serverMs')
-  const measure = measures.includes(chosen) ? chosen : measures[0]
+  const telling = measures.filter((each) => differs(page, each))
+  const [chosen, setChosen] = useState<string | null>(null)
+  const measure = chosen ?? telling[0] ?? measures[0]
   if (measure === undefined) return null
   const costs = page.figures[measure]!.map(({ after }) => after!)
   return (
@@ -24,25 +25,31 @@ export function ValueCurve({ name, values, page }: { name: string; values: numbe
           {measures.map((each) => (
             <option key={each} value={each}>
               {WEIGHED_WORDS[each]!.name}
+              {!telling.includes(each) && ' (no difference measured)'}
             </option>
           ))}
         </select>
       </label>
-      <Curve name={name} measure={measure} values={values} costs={costs} />
+      <Curve name={name} measure={measure} values={values} costs={costs} tells={telling.includes(measure)} />
     </div>
   )
 }
 
+/** Whether what is drawn is more than chance: a bend in noise is none. */
+const differs = ({ figures }: WeighedPage, measure: string): boolean =>
+  figures[measure]!.some(({ word }) => word === 'better' || word === 'worse')
+
 interface CurveProps {
+  tells: boolean
   name: string
   measure: string
   values: number[]
   costs: number[]
 }
 
-function Curve({ name, measure, values, costs }: CurveProps) {
+function Curve({ name, measure, values, costs, tells }: CurveProps) {
   const words = WEIGHED_WORDS[measure]!
-  const bend = knee(values.map((value, n) => ({ value, cost: costs[n]! })))
+  const bend = tells ? knee(values.map((value, n) => ({ value, cost: costs[n]! }))) : null
   const config = useCallback(
     ({ ink, soft, line, verdigris }: Inks) => ({
       type: 'line' as const,
@@ -95,7 +102,11 @@ function Curve({ name, measure, values, costs }: CurveProps) {
         </table>
       </Chart>
       <p className="mt-1 text-[13px] text-soft">
-        {bend === null ? 'It runs straight: no value stands out.' : `It bends most at ${bend}.`}
+        {!tells
+          ? 'No value differs measurably from the first.'
+          : bend === null
+            ? 'It runs straight: no value stands out.'
+            : `It bends most at ${bend}.`}
       </p>
     </>
   )
