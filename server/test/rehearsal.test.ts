@@ -6,6 +6,7 @@ import { endComparing } from '../src/picture/compare-pictures.js'
 import { runRehearsal } from '../src/rehearsal/run-rehearsal.js'
 import { SiteRow } from '../src/site/site.model.js'
 import { ReadingFailure } from '../src/reading/failure.js'
+import { askSite } from '../../testing/ask-site.js'
 import { aHold, workerTools } from './worker-tools.js'
 import { appForTest, KEY } from './app-for-test.js'
 
@@ -103,13 +104,9 @@ it('a form that goes with its add-on is missed, can be accepted for these drafts
 
 it('goes on where it was broken off, keeps the drafts at the site anew, and no visitor ever sees them', async () => {
   await draft('pass-it-on', '/about')
-  const visitor = async () =>
-    (
-      await fetch(`http://127.0.0.1:${new URL(t.standin.address).port}/about`, {
-        headers: { host: new URL(t.standin.address).host },
-      })
-    ).text()
+  const visitor = async () => (await askSite(t.standin.address, '/about')).text
   const before = await visitor()
+  expect(before).toContain('/pass-it-on/')
   const { body: begun } = await start({ pageIds: [idOf('/about')] })
   let readings = 0
   const broken = { ...aHold, check: () => void (++readings === 3 && fail()) }

@@ -26,12 +26,17 @@ export const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve
 export async function sweepToEnd(site: number, request: object): Promise<{ id: number; ms: number }> {
   const from = performance.now()
   const { id } = await call<{ id: number }>('POST', `/sites/${site}/sweeps`, request)
+  return { id, ms: await untilDone(id, from) }
+}
+
+/** @returns how long after `from` the sweep was over, ms. @throws where a reading failed. */
+export async function untilDone(id: number, from: number): Promise<number> {
   for (;;) {
     const now = await call<{ status: string; readingsFailed: number; failures: object[] }>('GET', `/sweeps/${id}`)
     if (now.status === 'done') {
       if (now.readingsFailed > 0)
         throw new Error(`${now.readingsFailed} readings failed: ${JSON.stringify(now.failures)}`)
-      return { id, ms: performance.now() - from }
+      return performance.now() - from
     }
     await pause(100)
   }
