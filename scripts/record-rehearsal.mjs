@@ -27,7 +27,7 @@ await runMain(async () => {
   chmodSync(home, 0o755)
   const stack = await startStack({ home, port: await freePort(), standinPort: await freePort(), throwaway: true })
   try {
-    await seedDemo(stack, { rehearsed: false })
+    await seedDemo(stack, { full: false })
     const call = caller(stack.address)
     const [site] = await call('GET', '/sites')
     const pages = await call('GET', `/sites/${site.id}/pages`)

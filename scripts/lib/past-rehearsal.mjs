@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { brotliCompressSync, brotliDecompressSync } from 'node:zlib'
+import { inserter, within } from './past-rows.mjs'
 import { ROOT } from './workspace.mjs'
 
 export const REHEARSAL_FILE = join(ROOT, 'demo/rehearsal.br')
@@ -51,15 +51,7 @@ export async function loadRehearsal({ databaseUrl, standinAddress }, siteId, fil
     const lenses = await ids('select name, id from lens where site_id = $1')
     const later = Date.now() - AGO - new Date(row.started_at).getTime()
     const moved = (time) => new Date(new Date(time).getTime() + later)
-    const insert = async (table, values) => {
-      const columns = Object.keys(values)
-      const { rows } = await db.query(
-        `insert into ${table} (${columns.join(', ')}) select ${columns.join(', ')}
-         from json_populate_record(null::${table}, $1) returning *`,
-        [JSON.stringify(values)],
-      )
-      return rows[0]
-    }
+    const insert = inserter(db)
     await db.query('begin')
     try {
       const { rows } = await db.query(`select nextval('rehearsal_id_seq') id`)
@@ -84,15 +76,4 @@ export async function loadRehearsal({ databaseUrl, standinAddress }, siteId, fil
       throw error
     }
   })
-}
-
-async function within(url, run) {
-  const pg = createRequire(join(ROOT, 'server/package.json'))('pg')
-  const db = new pg.Client(url)
-  await db.connect()
-  try {
-    await run(db)
-  } finally {
-    await db.end()
-  }
 }

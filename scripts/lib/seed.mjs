@@ -2,14 +2,16 @@ import { existsSync } from 'node:fs'
 import { PlainError } from './fail.mjs'
 import { PAST_FILE, loadPast } from './past.mjs'
 import { loadRehearsal, REHEARSAL_FILE } from './past-rehearsal.mjs'
+import { loadWeighIn, WEIGH_IN_FILE } from './past-weigh-in.mjs'
 import { sayPast } from './past-people.mjs'
 import { bringTo, connectorOf, PAST } from './past-states.mjs'
 
 /**
  * Where there is no site yet: brings the stand-in to its present state, registers it, and gives it its recorded past.
  * Without a recording its first sweep is started instead.
+ * @param full Whether with all that is recorded beside the sweeps.
  */
-export async function seedDemo(stack, { rehearsed = true } = {}) {
+export async function seedDemo(stack, { full = true } = {}) {
   const { address, standinAddress, connectorKey } = stack
   const call = caller(address)
   if ((await call('GET', '/sites')).length > 0) return
@@ -24,7 +26,8 @@ export async function seedDemo(stack, { rehearsed = true } = {}) {
   }
   const began = Date.now()
   await loadPast(stack, site.id)
-  if (rehearsed && existsSync(REHEARSAL_FILE)) await loadRehearsal(stack, site.id)
+  if (full && existsSync(REHEARSAL_FILE)) await loadRehearsal(stack, site.id)
+  if (full && existsSync(WEIGH_IN_FILE)) await loadWeighIn(stack, site.id)
   await sayPast(site.id, call)
   console.log(`Its past of ${PAST.length} sweeps was loaded in ${((Date.now() - began) / 1000).toFixed(1)} s.`)
 }

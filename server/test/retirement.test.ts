@@ -7,6 +7,7 @@ import { RehearsalRow } from '../src/rehearsal/rehearsal.model.js'
 import { runRetirement } from '../src/retirement/run-retirement.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
 import { appForTest, KEY } from './app-for-test.js'
+import { askSite } from '../../testing/ask-site.js'
 import { aHold, workerTools } from './worker-tools.js'
 
 /** The old visit counter goes for good, with its tables, and comes back row for row. */
@@ -222,4 +223,42 @@ it('features that nobody uses are switched off together, and on again; those in 
   await act(id, 'on')
   await t.call('POST', `${site}/refresh`)
   expect(await on()).toBe(idle.on)
+})
+
+it('what was off before is watched from when it is known to be off, and can go', async () => {
+  const at = new Date(Date.now() - 30 * 86_400_000)
+  const entry = { slug: 'ticker', name: 'Ticker', kind: 'plugin', version: '1', active: false, featuresOn: 0 }
+  await swept(at, 0)
+  await SweepRow.update({ inventory: [entry] }, { where: { siteId, startedAt: at } })
+  const { body: begun } = await t.call('POST', `${site}/retirements`, { slug: 'ticker' })
+  expect(begun).toMatchObject({ isActive: false, offAt: at.toISOString() })
+  const why = async () =>
+    (await sheetOf(begun.id)).steps.find(({ step }: { step: string }) => step === 'watch').why as string | null
+  expect(await why()).toBe('It is still to be looked for what was missed.')
+  await t.call('PATCH', `/retirements/${begun.id}`, { successor: { kind: 'nothing' }, word: 'Ilse' })
+  expect((await act(begun.id, 'snapshot')).status).toBe(200)
+  expect((await act(begun.id, 'look')).status).toBe(200)
+  expect(await why()).toBeNull()
+  const removed = await act(begun.id, 'remove')
+  expect([removed.status, removed.body.title]).toEqual([200, undefined])
+  expect(await sheetOf(begun.id)).toMatchObject({ isInstalled: false, failure: null })
+})
+
+it('what somebody switches off by hand is watched from then, and anew when it was on between', async () => {
+  const { body: begun } = await t.call('POST', `${site}/retirements`, { slug: 'snowfall' })
+  expect(begun).toMatchObject({ isActive: true, offAt: null })
+  const byHand = async (active: boolean) => {
+    await askSite(t.standin.address, '/unvelt/v1/add-ons/snowfall/active', {
+      method: 'PUT',
+      headers: { authorization: `Bearer ${KEY}` },
+      body: { active },
+    })
+    await t.call('POST', `${site}/refresh`)
+    return (await sheetOf(begun.id)).offAt as string | null
+  }
+  const first = await byHand(false)
+  expect(Date.parse(first!)).toBeGreaterThan(Date.parse(begun.openedAt))
+  expect(await byHand(false)).toBe(first)
+  expect(await byHand(true)).toBeNull()
+  expect(Date.parse((await byHand(false))!)).toBeGreaterThan(Date.parse(first!))
 })

@@ -27,6 +27,7 @@ import { SiteRow } from '../site/site.model.js'
 import { SiteService } from '../site/site.service.js'
 import { logged, RetirementRow } from './retirement.model.js'
 import { RetirementSheets, whyUsed, type Known } from './retirement-sheets.js'
+import { offSince } from './whole-sweeps.js'
 
 /** Opens retirements, says how far they are, and asks the site for what they need. The doing is a job (run-retirement.ts). */
 @Injectable()
@@ -86,7 +87,11 @@ export class RetirementService {
       ? await this.leftBehind(site, slug)
       : features
         ? someFeatures(addOn, features)
-        : await installed(site, addOn, known)
+        : {
+            ...(await installed(site, addOn, known)),
+            // Nobody has to switch off what is off, and it has been watched by all who would have missed it.
+            ...(!addOn.active && { offAt: (await offSince(this.sequelize, site.id, slug)) ?? new Date() }),
+          }
     try {
       const row = await RetirementRow.create({ siteId: site.id, slug, ...subject })
       await row.update({ log: logged(row, 'Begun.', who) })
@@ -171,7 +176,8 @@ export class RetirementService {
       if (open) throw new ProblemError(409, `Not yet: ${open.why ?? open.step}`)
     } else if (!sheet.isInstalled && !sheet.wasGone)
       throw new ProblemError(409, 'It is removed. Put it back first, then call it off.')
-    else if (row.offAt && !sheet.isActive)
+    // What was off before may stay so.
+    else if (row.offAt && row.offAt > row.openedAt && !sheet.isActive)
       throw new ProblemError(409, 'It is off. Switch it on first, then call it off.')
   }
 

@@ -16,6 +16,18 @@ export const wholeSweeps = (sequelize: Sequelize, siteId: number): Promise<Whole
     { replacements: { siteId }, type: QueryTypes.SELECT },
   )
 
+/** Since when an add-on is known to be off: the first of the newest sweeps that all saw it so. Null where none has. */
+export async function offSince(sequelize: Sequelize, siteId: number, slug: string): Promise<Date | null> {
+  const seen = await sequelize.query<{ startedAt: Date; active: boolean }>(
+    `select started_at "startedAt", (entry ->> 'active')::boolean active
+     from sweep, jsonb_array_elements(inventory) entry
+     where site_id = :siteId and entry ->> 'slug' = :slug order by started_at desc limit 500`,
+    { replacements: { siteId, slug }, type: QueryTypes.SELECT },
+  )
+  const on = seen.findIndex(({ active }) => active)
+  return (on < 0 ? seen : seen.slice(0, on)).at(-1)?.startedAt ?? null
+}
+
 /**
  * What the pages of two sweeps differ by, in the mean of those that both have read: the last one before the add-on was switched off,
  * and the newest since, through one lens. Null while there are no two.

@@ -127,7 +127,19 @@ export async function storeFacts(
     { where: { siteId: site.id, source: 'connector', slug: { [Op.notIn]: listed } }, transaction },
   )
   await dropDoubles(site, inventory, transaction)
+  await watchWhatIsOff(sequelize, site.id, transaction)
   await storeConnectorUse(sequelize, site.id, uses, transaction)
+}
+
+/** Of what is to be retired and was switched by other hands: off, it is watched from now on; on again, from the next time. */
+async function watchWhatIsOff(sequelize: Sequelize, siteId: number, transaction: Transaction): Promise<void> {
+  await sequelize.query(
+    `update retirement set off_at = case when active then null else clock_timestamp() end
+     from add_on where add_on.site_id = retirement.site_id and add_on.slug = retirement.slug and not add_on.gone
+     and retirement.site_id = :siteId and finished_at is null and retirement.features is null
+     and doing is null and active = (off_at is not null)`,
+    { replacements: { siteId }, transaction },
+  )
 }
 
 /** A page that nobody names any more is not swept again; one that the maintainer named stays. */

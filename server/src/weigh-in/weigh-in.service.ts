@@ -210,5 +210,6 @@ async function complaintsOf(sweepId: number, pageId: number, variant: number): P
     where: { sweepId, pageId, variant: `variant-${variant}`, failure: null },
     order: ['repeat'],
   })
-  return row ? (await readDetail(row)).consoleErrors : []
+  // What came with the demo was recorded without it.
+  return row?.detail ? (await readDetail(row)).consoleErrors : []
 }
