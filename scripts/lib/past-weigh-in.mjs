@@ -47,26 +47,17 @@ export async function loadWeighIn({ databaseUrl }, siteId, file = WEIGH_IN_FILE)
     const insert = inserter(db)
     await db.query('begin')
     try {
-      const next = async (sequence) => Number((await db.query(`select nextval('${sequence}') id`)).rows[0].id)
-      const sweepId = await next('sweep_id_seq')
       const { rows } = await db.query('select sources from sweep where site_id = $1 order by id desc limit 1', [siteId])
       const times = { started_at: moved(sweep.started_at), finished_at: moved(sweep.finished_at) }
       const lens = lenses.get(sweep.lens_id)
-      await insert('sweep', {
-        ...sweep,
-        ...times,
-        id: sweepId,
-        run_id: sweepId,
-        site_id: siteId,
-        lens_id: lens,
-        sources: rows[0].sources,
-      })
+      const made = { ...sweep, ...times, site_id: siteId, lens_id: lens, sources: rows[0].sources }
+      const { id: sweepId } = await insert('sweep', made)
+      await db.query('update sweep set run_id = id where id = $1', [sweepId])
       for (const path of new Set(readings.map((reading) => reading.path)))
         await insert('sweep_page', { sweep_id: sweepId, page_id: pages.get(path), state: 'done' })
       for (const { row: reading, path } of readings)
         await insert('reading', {
           ...reading,
-          id: await next('reading_id_seq'),
           read_at: moved(reading.read_at),
           sweep_id: sweepId,
           page_id: pages.get(path),
@@ -78,7 +69,6 @@ export async function loadWeighIn({ databaseUrl }, siteId, file = WEIGH_IN_FILE)
         )
       await insert('weigh_in', {
         ...row,
-        id: await next('weigh_in_id_seq'),
         created_at: moved(row.created_at),
         site_id: siteId,
         sweep_id: sweepId,
