@@ -116,6 +116,37 @@ test('what an add-on left behind that went long ago is cleared away, and could c
   await expect(page.getByRole('table', { name: 'Gone' })).toContainText('Banner Rotor')
   await expect(behind.getByText('Form Nook')).toBeVisible()
   await expect(behind.getByText('Banner Rotor')).toHaveCount(0)
+
+  // Long after, without its sheet.
+  const snapshots = page.getByRole('region', { name: 'Snapshots' })
+  await snapshots
+    .getByRole('button', { name: /^What is in snapshot/ })
+    .first()
+    .click()
+  await expect(
+    snapshots.getByRole('table', { name: 'Changed since' }).getByRole('row', { name: /rotor_banners/ }),
+  ).toContainText('gone')
+  await snapshots.getByRole('combobox', { name: /^What one add-on had/ }).selectOption({ label: 'Banner Rotor' })
+  const asked = page.getByRole('dialog', { name: 'Put back what Banner Rotor had?' })
+  await expect(asked).toContainText('rotor_banners')
+  await asked.getByRole('button', { name: 'Put it back' }).click()
+  await expect(snapshots.getByRole('list', { name: 'Put back' })).toContainText('was put back', { timeout: 60_000 })
+  await expect(behind.getByText('Banner Rotor')).toBeVisible()
+})
+
+test('whoever may know is asked on the spot, and it can be taken back', async ({ page }) => {
+  await open(page, 'retirements')
+  const asked = page.getByRole('region', { name: 'To be asked first' })
+  await asked.getByRole('button', { name: 'Ask about Page Tally' }).click()
+  const form = asked.getByRole('form', { name: 'A question about Page Tally' })
+  await expect(form.getByRole('textbox', { name: 'Question' })).toHaveValue('Does anybody still need Page Tally?')
+  await form.getByRole('textbox', { name: 'Whom to ask' }).fill('the desk')
+  await form.getByRole('button', { name: 'Ask', exact: true }).click()
+  await expect(form).toHaveCount(0)
+  await asked.getByRole('link', { name: 'Page Tally' }).click()
+  await expect(page.getByRole('region', { name: 'Questions' })).toContainText('Does anybody still need Page Tally?')
+  await page.getByRole('button', { name: 'Undo' }).first().click()
+  await expect(page.getByRole('region', { name: 'Questions' }).getByText('Does anybody still need')).toHaveCount(0)
 })
 
 test('the pages that use an add-on are changed at the site, and the worklist shrinks by what the site says', async ({

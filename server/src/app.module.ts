@@ -31,6 +31,8 @@ import { StepTrialModule } from './step-trial/step-trial.module.js'
 import { StepModule } from './step/step.module.js'
 import { SweepModule } from './sweep/sweep.module.js'
 import { TraceModule } from './trace/trace.module.js'
+import { SnapshotModule } from './snapshot/snapshot.module.js'
+import { TidyModule } from './tidy/tidy.module.js'
 import { WeighInModule } from './weigh-in/weigh-in.module.js'
 
 @Module({
@@ -61,6 +63,8 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     CulpritModule,
     RetirementModule,
     WeighInModule,
+    SnapshotModule,
+    TidyModule,
     PreviewModule,
     DeploymentModule,
     FollowModule,

@@ -176,6 +176,8 @@ export class Retirement {
   @IsOptional() @ValidateNested() @Type(() => RetirementGain) gain: RetirementGain | null
   /** It was retired, and the site has it again. */
   @IsBoolean() isBack: boolean
+  /** Its hosts that the newest sweep has seen although it is gone. */
+  @IsString({ each: true }) seenAgain: string[]
 }
 
 /** All of it. */

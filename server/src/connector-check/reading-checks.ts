@@ -4,6 +4,7 @@ import type {
   AssetsAnswer,
   ConnectorDescription,
   InventoryAnswer,
+  KeepingsAnswer,
   PagesAnswer,
   ShelfAnswer,
   UseEvidenceAnswer,
@@ -166,6 +167,20 @@ export const READING_CHECKS: Check[] = [
     async run(site) {
       site.fitting(await site.call('GET', '/leftovers'), 'leftovers')
       site.refused(await site.call('POST', '/leftovers/remove', { ids: ['no-such-leftover'] }), 422)
+    },
+  },
+  {
+    call: 'GET /keepings',
+    says: 'tells what it keeps for nobody, older being part of all, and refuses what is none',
+    async run(site) {
+      const { keepings } = site.fitting<KeepingsAnswer>(await site.call('GET', '/keepings'), 'keepings')
+      for (const { id, ages } of keepings)
+        for (const [n, age] of ages.entries())
+          expect(n === 0 || age.rows <= ages[0]!.rows, `of ${id} more is older than there is`)
+      if (site.offers('POST /keepings/remove'))
+        site.refused(await site.call('POST', '/keepings/remove', { id: 'no-such-sort', olderThanDays: 1 }), 422)
+      if (site.offers('POST /tables/compact'))
+        site.refused(await site.call('POST', '/tables/compact', { tables: ['no such table'] }), 422)
     },
   },
   {

@@ -14,6 +14,8 @@ import { initialiseCulprit } from '../culprit/culprit.model.js'
 import { initialiseRetirement } from '../retirement/retirement.model.js'
 import { initialiseRehearsal } from '../rehearsal/rehearsal.model.js'
 import { initialiseWeighIn } from '../weigh-in/weigh-in.model.js'
+import { initialiseSiteRestore } from '../snapshot/site-restore.model.js'
+import { initialiseTidying } from '../tidy/tidying.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
 
 /** Connects to PostgreSQL and ties every model to the connection. */
@@ -42,6 +44,8 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseCulprit,
     initialiseRetirement,
     initialiseWeighIn,
+    initialiseSiteRestore,
+    initialiseTidying,
   ])
     initialise(sequelize)
   return sequelize

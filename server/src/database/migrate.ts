@@ -7,6 +7,8 @@ import * as stepTrials from './migrations/0022-step-trials.js'
 import * as culprits from './migrations/0023-culprits.js'
 import * as retirements from './migrations/0024-retirements.js'
 import * as retiredFeatures from './migrations/0026-retired-features.js'
+import * as tidyings from './migrations/0029-tidyings.js'
+import * as siteRestores from './migrations/0028-site-restores.js'
 import * as weighIns from './migrations/0027-weigh-ins.js'
 import * as expiredRules from './migrations/0025-expired-rules.js'
 import * as removedLenses from './migrations/0018-removed-lenses.js'
@@ -56,6 +58,8 @@ const MIGRATIONS = {
   '0025-expired-rules': expiredRules,
   '0026-retired-features': retiredFeatures,
   '0027-weigh-ins': weighIns,
+  '0028-site-restores': siteRestores,
+  '0029-tidyings': tidyings,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -45,7 +45,19 @@ export interface RetireJob {
   id: number
 }
 
-const QUEUES = [READ_PAGE, RECOMPUTE, READ_ON_DEMAND, DEPLOY, REHEARSE, FIND_CULPRIT, RETIRE]
+/** Puts back what a snapshot of a site holds. */
+export const RESTORE = 'restore'
+export interface RestoreJob {
+  id: number
+}
+
+/** Tidies up at a site. */
+export const TIDY = 'tidy'
+export interface TidyJob {
+  id: number
+}
+
+const QUEUES = [READ_PAGE, RECOMPUTE, READ_ON_DEMAND, DEPLOY, REHEARSE, FIND_CULPRIT, RETIRE, RESTORE, TIDY]
 
 /**
  * The queue only wakes workers up: what is to be done stands in the tables, and a job that got lost is queued again from there

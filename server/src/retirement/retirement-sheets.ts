@@ -1,7 +1,9 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { Sequelize } from 'sequelize'
-import { retirementSteps, type RetirementFacts } from '@unvelt/core'
+import { circleOf, registrableDomain, retirementSteps, type RetirementFacts } from '@unvelt/core'
 import type { Retirement, RetirementSheet, WorkPage } from '@unvelt/contract'
+import { AddOnRow } from '../add-on/add-on.model.js'
+import { outsideOfSweep } from '../outside/outside-of-sweep.js'
 import { PageRow } from '../page/page.model.js'
 import { RehearsalRow } from '../rehearsal/rehearsal.model.js'
 import { RehearsalService } from '../rehearsal/rehearsal.service.js'
@@ -34,7 +36,7 @@ export class RetirementSheets {
       ...(await this.view(site, row, known)),
       hasConnector: site.connector !== null,
       ...standsAt(site, row, known),
-      neededBy: this.neededBy(row, known),
+      neededBy: await this.neededBy(row, known),
       needs: (addOn?.needs ?? []).map((slug) => known.addOns.find((one) => one.slug === slug)?.name ?? slug),
       useNotKnown: known.ledger.pages.filter(({ id }) => known.use.wordOf(row.slug, id) === 'unknown').length,
       worklist,
@@ -57,9 +59,31 @@ export class RetirementSheets {
     return this.standing.cases(site, await this.sweeps.toShow(site.id))
   }
 
-  private neededBy({ slug, features }: RetirementRow, { addOns }: Known): string[] {
+  /** Those that need each other and are retired together keep none of each other from going. */
+  private async neededBy({ siteId, slug, features }: RetirementRow, { addOns }: Known): Promise<string[]> {
     if (features) return []
-    return addOns.filter(({ needs, active }) => active && needs.includes(slug)).map(({ name }) => name)
+    const needing = addOns.filter(({ needs, active }) => active && needs.includes(slug))
+    const circle = circleOf(slug, new Map(addOns.map((addOn) => [addOn.slug, addOn.needs])))
+    if (!needing.some((other) => circle.has(other.slug))) return needing.map(({ name }) => name)
+    const open = await RetirementRow.findAll({
+      where: { siteId, finishedAt: null, slug: [...circle] },
+      attributes: ['slug'],
+    })
+    const together = new Set(open.map((row) => row.slug))
+    return needing.filter((other) => !together.has(other.slug)).map(({ name }) => name)
+  }
+
+  /** Hosts of what is gone that the newest sweep has seen all the same. */
+  private async seenAgain({ siteId, slug, removedAt }: RetirementRow, known: Known): Promise<string[]> {
+    if (!removedAt || !known.ledger.sweep) return []
+    const sweep = await this.sweeps.get(known.ledger.sweep.id)
+    if (sweep.startedAt < removedAt) return []
+    const addOn = await AddOnRow.findOne({ where: { siteId, slug }, attributes: ['outsideHosts'] })
+    const gone = new Set((addOn?.outsideHosts ?? []).map(registrableDomain))
+    if (gone.size === 0) return []
+    const { payers } = await outsideOfSweep(this.sequelize, sweep)
+    const seen = payers.flatMap(({ hosts }) => hosts.map(({ host }) => host))
+    return [...new Set(seen.filter((host) => gone.has(registrableDomain(host.replace(/:\d+$/, '')))))]
   }
 
   /** All pages that were in use when it began, and those that came since. */
@@ -91,7 +115,7 @@ export class RetirementSheets {
       usedOn: row.features
         ? featuresOf(row, known).reduce((sum, { uses = 0 }) => sum + uses, 0)
         : (await this.worklist(row, known)).filter(({ done }) => !done).length,
-      neededBy: this.neededBy(row, known),
+      neededBy: await this.neededBy(row, known),
       successor: row.successor?.kind ?? null,
       word: row.word !== null,
       snapshot: row.snapshot ? (row.snapshot.sound ? 'sound' : 'unsound') : null,
@@ -129,6 +153,7 @@ export class RetirementSheets {
       before: row.before,
       gain: wentAt ? await gainOf(this.sequelize, sweeps, wentAt) : null,
       isBack: row.removedAt !== null && stands.isInstalled,
+      seenAgain: await this.seenAgain(row, known),
     }
   }
 

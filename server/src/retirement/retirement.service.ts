@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
 import { Sequelize, UniqueConstraintError } from 'sequelize'
-import { idleFeaturesOf, retireCandidates, perThousand, type RetireCase, type Rule } from '@unvelt/core'
+import { idleFeaturesOf, perThousand, retireCandidates, retireOrder, type RetireCase, type Rule } from '@unvelt/core'
 import type {
   AddOn,
   Retirement,
@@ -43,7 +43,10 @@ export class RetirementService {
   async place(site: SiteRow): Promise<Retirements> {
     const known = await this.sheets.known(site)
     const { candidates, questions } = retireCandidates(casesOf(known), known.views, new Date())
-    const rows = await RetirementRow.findAll({ where: { siteId: site.id }, order: [['id', 'desc']] })
+    const rows = inTheirOrder(
+      await RetirementRow.findAll({ where: { siteId: site.id }, order: [['id', 'desc']] }),
+      known,
+    )
     const open = new Set(rows.filter(({ finishedAt }) => finishedAt === null).map(({ slug }) => slug))
     const retirements: Retirement[] = []
     for (const row of rows) retirements.push(await this.sheets.view(site, row, known))
@@ -326,6 +329,18 @@ function casesOf({ cases, addOns }: Known): RetireCase[] {
       },
     ]
   })
+}
+
+/** Of those on the way whoever needs another stands before it; what is over comes behind. */
+function inTheirOrder(rows: RetirementRow[], { addOns }: Known): RetirementRow[] {
+  const open = rows.filter(({ finishedAt }) => finishedAt === null)
+  const needs = new Map(addOns.map(({ slug, needs }) => [slug, needs]))
+  const order = retireOrder(
+    open.map(({ slug }) => slug),
+    needs,
+  )
+  const sorted = [...open].sort((a, b) => order.indexOf(a.slug) - order.indexOf(b.slug))
+  return [...sorted, ...rows.filter(({ finishedAt }) => finishedAt !== null)]
 }
 
 async function installed(site: SiteRow, { slug, name, version, tables }: AddOn, known: Known) {

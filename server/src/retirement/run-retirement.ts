@@ -1,11 +1,11 @@
 import { missedRequests } from '@unvelt/core'
 import type { RetirementAct } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
-import { PageRow } from '../page/page.model.js'
 import { tellRetirement } from '../events/tell.js'
 import type { Hold } from '../queue/job.js'
 import type { RetireJob } from '../queue/queue.js'
 import { reachOf } from '../reach/reach.js'
+import { purgeAll } from '../rule/deployment/purge-all.js'
 import { patiently } from '../rule/deployment/patiently.js'
 import { ConnectorClient, ConnectorError } from '../site-http/connector-client.js'
 import { open } from '../site-http/secret-box.js'
@@ -15,7 +15,6 @@ import { logged, RetirementRow } from './retirement.model.js'
 
 /** A site that is started anew is waited for so long. */
 const PATIENCE_S = 45
-const PURGED_AT_A_TIME = 500
 /** A snapshot's whole name may be of 200 characters. */
 const LONGEST_NAME = 120
 
@@ -116,7 +115,7 @@ async function switchTo(given: Case, active: boolean): Promise<Partial<Retiremen
   const { row, site, connector } = given
   if (row.features) await switchFeatures(given, row.features, active)
   else await switchWhole(given, active)
-  await purge(site, connector)
+  await purgeAll(site.id, connector)
   return {
     offAt: active ? null : (row.offAt ?? new Date()),
     missed: [],
@@ -145,13 +144,6 @@ async function switchWhole({ row, site, connector }: Case, active: boolean): Pro
   await AddOnRow.update({ active }, { where: { siteId: site.id, slug: row.slug } })
 }
 
-/** Pages that are kept somewhere must not show what is gone, or lack what is back. */
-async function purge({ id }: SiteRow, connector: ConnectorClient): Promise<void> {
-  const pages = await PageRow.findAll({ where: { siteId: id, gone: false }, attributes: ['path'] })
-  const paths = pages.map(({ path }) => path)
-  for (let n = 0; n < paths.length; n += PURGED_AT_A_TIME) await connector.purge(paths.slice(n, n + PURGED_AT_A_TIME))
-}
-
 async function look({ row, site, connector }: Case): Promise<Partial<RetirementRow>> {
   const addOn = await AddOnRow.findOne({ where: { siteId: site.id, slug: row.slug } })
   const paths = (addOn?.files ?? []).map(({ path }) => path).filter((path) => path.startsWith('/'))
@@ -174,7 +166,7 @@ async function remove({ row, site, connector }: Case): Promise<Partial<Retiremen
   // Killed behind the removal, it is gone already.
   if (addOns.some(({ slug }) => slug === row.slug)) await connector.removeAddOn(row.slug)
   await AddOnRow.update({ active: false, gone: true }, { where: { siteId: site.id, slug: row.slug } })
-  await purge(site, connector)
+  await purgeAll(site.id, connector)
   const leftovers = await leftoversOf({ row, connector })
   return {
     ...fresh,
@@ -246,7 +238,7 @@ async function restore({ row, site, connector }: Case): Promise<Partial<Retireme
   if (!found) throw new ConnectorError(`The site does not list ${row.name}, though it says that it was put back.`)
   if (lacking.length > 0) throw new ConnectorError(`Put back, but not all of it: ${lacking.join(', ')} lacks rows.`)
   await AddOnRow.update({ active: found.active, gone: false }, { where: { siteId: site.id, slug: row.slug } })
-  await purge(site, connector)
+  await purgeAll(site.id, connector)
   const rows = parts.reduce((sum, part) => sum + part.rows, 0)
   return {
     removedAt: null,

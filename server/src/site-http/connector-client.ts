@@ -7,10 +7,13 @@ import {
   AddOnRemovedAnswer,
   AddOnStateAnswer,
   AssetsAnswer,
+  CompactedAnswer,
   ConnectorDescription,
   DraftsKeptAnswer,
   DraftsRemovedAnswer,
   InventoryAnswer,
+  KeepingsAnswer,
+  KeepingsRemovedAnswer,
   LeftoversAnswer,
   LeftoversRemovedAnswer,
   PagesAnswer,
@@ -84,6 +87,7 @@ export class ConnectorClient {
   snapshots = async () => (await this.ask(SnapshotsAnswer, 'GET', '/snapshots')).snapshots
   makeSnapshot = (name: string) => this.ask(SnapshotAnswer, 'POST', '/snapshots', { name })
   insideSnapshot = async (id: number) => (await this.ask(SnapshotInsideAnswer, 'GET', `/snapshots/${id}`)).parts
+  restoreAll = (id: number) => this.ask(RestoredAnswer, 'POST', `/snapshots/${id}/restore`, {})
   restorePart = (id: number, addOn: string) => this.ask(RestoredAnswer, 'POST', `/snapshots/${id}/restore`, { addOn })
   switchAddOn = (slug: string, active: boolean) =>
     this.ask(AddOnStateAnswer, 'PUT', `/add-ons/${encodeURIComponent(slug)}/active`, { active })
@@ -92,6 +96,11 @@ export class ConnectorClient {
   removeAddOn = (slug: string) => this.ask(AddOnRemovedAnswer, 'DELETE', `/add-ons/${encodeURIComponent(slug)}`)
   leftovers = async () => (await this.ask(LeftoversAnswer, 'GET', '/leftovers')).leftovers
   removeLeftovers = (ids: string[]) => this.ask(LeftoversRemovedAnswer, 'POST', '/leftovers/remove', { ids })
+
+  keepings = async () => (await this.ask(KeepingsAnswer, 'GET', '/keepings')).keepings
+  removeKeepings = async (id: string, olderThanDays: number) =>
+    (await this.ask(KeepingsRemovedAnswer, 'POST', '/keepings/remove', { id, olderThanDays })).removed
+  compact = async (tables: string[]) => (await this.ask(CompactedAnswer, 'POST', '/tables/compact', { tables })).tables
 
   pages = (): Promise<PagesAnswer['pages']> => this.allParts(PagesAnswer, '/pages', ({ pages }) => pages)
 

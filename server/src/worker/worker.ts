@@ -13,6 +13,8 @@ import { deployJob } from '../rule/deployment/deploy-job.js'
 import { culpritJob } from '../culprit/search-job.js'
 import { rehearseJob } from '../rehearsal/rehearse-job.js'
 import { retireJob } from '../retirement/retire-job.js'
+import { restoreJob } from '../snapshot/restore-job.js'
+import { tidyJob } from '../tidy/tidy-job.js'
 import { draftExpired } from '../rule/expired-rules.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { Heartbeat } from './heartbeat.js'
@@ -57,6 +59,8 @@ async function main(): Promise<void> {
   await runner.take(culpritJob({ ...tools, queue }))
   await runner.take(deployJob({ ...tools, queue }))
   await runner.take(retireJob(tools))
+  await runner.take(restoreJob(tools))
+  await runner.take(tidyJob(tools))
   const expire = () =>
     draftExpired(sequelize, new Date()).catch((error: Error) => log.warn({ part: 'expired rules' }, error.message))
   await expire()

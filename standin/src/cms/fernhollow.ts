@@ -10,6 +10,7 @@ import { basketOf } from './basket.js'
 import type { Database } from './database.js'
 import { DeliveryProxy } from './delivery-proxy.js'
 import { Installed } from './installed.js'
+import { Keepings } from './keepings.js'
 import { Leftovers } from './leftovers.js'
 import { LocalCopies } from './local-copies.js'
 import { makePage } from './make-page.js'
@@ -48,6 +49,7 @@ export class Fernhollow {
   readonly installed: Installed
   readonly shelf: Shelf
   readonly copies: LocalCopies
+  readonly keepings: Keepings
   readonly leftovers: Leftovers
   readonly snapshots: Snapshots
   readonly scheduler: Scheduler
@@ -72,6 +74,7 @@ export class Fernhollow {
     this.installed = new Installed(catalogue, database)
     this.shelf = new Shelf(this.installed, catalogue)
     this.copies = new LocalCopies(database)
+    this.keepings = new Keepings(database)
     this.leftovers = new Leftovers(database, this.installed)
     this.snapshots = new Snapshots(database)
     this.scheduler = new Scheduler(database, this.installed, spans)
@@ -85,6 +88,7 @@ export class Fernhollow {
     await this.book.setUp()
     await this.copies.setUp()
     await this.people.setUp()
+    await this.keepings.setUp()
     await this.leftovers.setUp()
     await this.snapshots.setUp()
     this.files = new OwnFiles(this.installed, this.copies, (path) =>

@@ -36,6 +36,14 @@ export const upkeepCalls = (site: Fernhollow): Calls => ({
       throw problem('/ids', 'a list of ids of leftovers')
     return { json: { removed: await site.leftovers.remove(ids) } }
   },
+  'GET /keepings': async () => ({ json: { keepings: await site.keepings.list() } }),
+  'POST /keepings/remove': async ({ body }) => {
+    const { id, olderThanDays } = recordOf(body)
+    return { json: { removed: await site.keepings.remove(id, olderThanDays) } }
+  },
+  'POST /tables/compact': async ({ body }) => ({
+    json: { tables: await site.keepings.compact(recordOf(body).tables) },
+  }),
   'POST /scratch': ({ body }) => {
     const { like } = recordOf(body)
     if (typeof like !== 'string') throw problem('/like', 'the path of the page to copy')

@@ -105,7 +105,12 @@ export function useChangeAddOn(site: number) {
         },
       )
     },
-    ask({ name, slug }: AddOn, asks: string, whom: string, done?: (well: boolean) => void): void {
+    ask(
+      { name, slug }: Pick<AddOn, 'name' | 'slug'>,
+      asks: string,
+      whom: string,
+      done?: (well: boolean) => void,
+    ): void {
       let asked: Question | undefined
       doing(
         `A question about ${name} is open`,

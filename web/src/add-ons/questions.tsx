@@ -2,13 +2,12 @@ import { useState } from 'react'
 import type { AddOn, Question, Site } from '@unvelt/contract'
 import { dateTime } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { AskForm } from './ask-form.js'
 import { useChangeAddOn } from './change-add-on.js'
 
 /** Questions to those who would know; each stays open until it is answered. */
 export function Questions({ site, addOn, questions }: { site: Site; addOn: AddOn; questions: Question[] }) {
   const change = useChangeAddOn(site.id)
-  const [asks, setAsks] = useState('')
-  const [whom, setWhom] = useState('')
   const [open, setOpen] = useState(false)
   return (
     <section aria-label="Questions" className="mt-6 border-t border-line pt-4">
@@ -17,43 +16,7 @@ export function Questions({ site, addOn, questions }: { site: Site; addOn: AddOn
         <OneQuestion key={question.id} question={question} onAnswer={(answer) => change.answer(question.id, answer)} />
       ))}
       {open ? (
-        <form
-          className="mt-2 grid gap-2"
-          onSubmit={(event) => {
-            event.preventDefault()
-            if (asks.trim())
-              change.ask(addOn, asks.trim(), whom.trim(), (well) => {
-                if (!well) return
-                setAsks('')
-                setOpen(false)
-              })
-          }}
-        >
-          <textarea
-            autoFocus
-            aria-label="Question"
-            rows={2}
-            value={asks}
-            placeholder={`Does anybody still need ${addOn.name}?`}
-            onChange={(event) => setAsks(event.target.value)}
-            className="border border-line bg-paper px-2 py-1"
-          />
-          <input
-            aria-label="Whom to ask"
-            value={whom}
-            placeholder="Whom to ask"
-            onChange={(event) => setWhom(event.target.value)}
-            className="h-8 border border-line bg-paper px-2"
-          />
-          <div className="flex gap-2">
-            <Button type="submit" weight="main" disabled={!asks.trim() || change.isPending}>
-              Ask
-            </Button>
-            <Button weight="quiet" onClick={() => setOpen(false)}>
-              Not now
-            </Button>
-          </div>
-        </form>
+        <AskForm siteId={site.id} addOn={addOn} onDone={() => setOpen(false)} />
       ) : (
         <Button className="mt-2" onClick={() => setOpen(true)}>
           Ask somebody …

@@ -47,6 +47,9 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RetirementSheet }) {
       >
         {capital(standWords(sheet))}
         {sheet.isBack && sheet.state === 'done' && ' It was retired, and the site has it again.'}
+        {!sheet.isBack &&
+          sheet.seenAgain.length > 0 &&
+          ` It is gone, and pages ask ${sheet.seenAgain.join(', ')} all the same.`}
       </p>
       {sheet.gain && <Gain sheet={sheet} />}
       <StepList siteId={siteId} sheet={sheet} />

@@ -7,9 +7,12 @@ import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
-import { costWords, lostWords, questionWords, reasonWords, standWords } from './retirement-words.js'
+import { costWords, lostWords, reasonWords, standWords } from './retirement-words.js'
 import { IdleFeatures } from './idle-features.js'
 import { LeftBehind } from './left-behind.js'
+import { ToBeAsked } from './to-be-asked.js'
+import { KeepingsPart } from '../tidy/keepings-part.js'
+import { SnapshotsPart } from '../snapshots/snapshots-part.js'
 import { StepTrack } from './step-track.js'
 
 /** What may go for good, what is on its way, and what went. */
@@ -31,25 +34,10 @@ export function RetirementsPlace() {
       {open.length > 0 && <OnTheWay siteId={site.id} open={open} />}
       <Candidates siteId={site.id} candidates={candidates} />
       <IdleFeatures siteId={site.id} idle={idleFeatures} />
-      {questions.length > 0 && (
-        <section aria-label="To be asked first" className="border-t border-line pb-3">
-          <h2 className="px-4 pt-4 pb-1 text-[17px]">To be asked first</h2>
-          <ul>
-            {questions.map(({ addon, name, ...question }) => (
-              <li key={addon} className="border-t border-line/60 px-4 py-1.5">
-                <Link
-                  to={`/sites/${site.id}/add-ons/${encodeURIComponent(addon)}`}
-                  className="font-semibold hover:underline"
-                >
-                  {name}
-                </Link>{' '}
-                <span className="text-soft">{questionWords({ addon, name, ...question })}</span>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <ToBeAsked siteId={site.id} questions={questions} />
       {site.hasConnector && <LeftBehind siteId={site.id} open={open} />}
+      {site.hasConnector && <KeepingsPart siteId={site.id} />}
+      {site.hasConnector && <SnapshotsPart siteId={site.id} />}
       {gone.length > 0 && <Gone siteId={site.id} gone={gone} />}
       {off.length > 0 && (
         <section aria-label="Called off" className="border-t border-line pb-4">
@@ -180,12 +168,15 @@ function Gone({ siteId, gone }: { siteId: number; gone: Retirement[] }) {
         </thead>
         <tbody>
           {gone.map((retirement) => {
-            const { gain, version, removedAt, isBack } = retirement
+            const { gain, version, removedAt, isBack, seenAgain } = retirement
             return (
               <tr key={retirement.id} className="border-b border-line/60">
                 <td className="py-1.5 pl-4">
                   <SheetLink siteId={siteId} retirement={retirement} /> <span className="text-soft">{version}</span>
                   {isBack && <span className="text-plum"> – the site has it again</span>}
+                  {!isBack && seenAgain.length > 0 && (
+                    <span className="text-plum"> – {seenAgain.join(', ')} is asked for again</span>
+                  )}
                 </td>
                 <td className="figures text-soft">{removedAt ? dateTime(removedAt) : '–'}</td>
                 <td className="figures text-right">{gain ? signed(gain.requests, (n) => n.toFixed(1)) : '–'}</td>
