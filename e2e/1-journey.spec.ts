@@ -79,7 +79,12 @@ test('a site is registered and swept, and the ledger agrees with the site’s ow
     const loads = loadsOf(path, PATHS, since)
     expect(loads).toHaveLength(4)
     expect(requests[index], `requests of ${path}`).toBe(median(loads.map((load) => load.requests)))
-    expect(bytes[index], `bytes of ${path}`).toBe(median(loads.map((load) => load.bytes)))
+    // The site's times stand in the document's head, a digit more or less each time. The load that goes on with steps is the largest
+    // by the log, and anywhere among the others by its reading; so the lower middle is one of the two smallest, or between them.
+    const clean = loads.map((load) => load.bytes).sort((a, b) => a - b)
+    expect(clean[2]! - clean[0]!, `what loads of ${path} differ by`).toBeLessThan(64)
+    expect(bytes[index], `bytes of ${path}`).toBeGreaterThanOrEqual(clean[0]!)
+    expect(bytes[index], `bytes of ${path}`).toBeLessThanOrEqual(clean[1]!)
   }
   expect(bytes.at(-1)).toBe(bytes.slice(0, -1).reduce((a, b) => a + b, 0))
   expect(await page.getByRole('rowheader', { name: 'Unassigned' }).count()).toBe(0)

@@ -72,7 +72,11 @@ test('the paid edition is weighed against the free one and one of the shelf, and
   await expect(entry).toContainText('−7 requests')
   await place(page, 'Add-ons').click()
   await page.getByRole('link', { name: 'Pass It On' }).first().click()
-  await page.getByRole('region', { name: 'Weighed' }).getByRole('link').first().click()
+  await page
+    .getByRole('region', { name: 'Weighed' })
+    .getByRole('link', { name: /^As it is · Plain Share/ })
+    .click()
+  await expect(page.getByRole('heading', { name: 'As it is · Plain Share · Pass It On 3.0.4' })).toBeVisible()
   await page.getByRole('button', { name: 'Throw away', exact: true }).click()
   // What the demo's past holds stays.
   const rest = page.getByRole('list', { name: 'Weigh-ins' }).getByRole('listitem')

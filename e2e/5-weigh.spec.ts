@@ -159,6 +159,9 @@ test('no place has a serious finding of accessibility, light or dark', async ({ 
     ['add-ons?view=jobs', 'section[aria-label="share buttons"]'],
     ['add-ons/ticket-desk', 'h1:text-is("Ticket Desk")'],
     ['retirements', 'table[aria-label="Candidates"]'],
+    ['weigh-ins', 'ul[aria-label="Weigh-ins"]'],
+    ['weigh-ins/1', 'section[aria-label="Side by side"]'],
+    ['weigh-ins/new?addon=pass-it-on', 'ol[aria-label="Variants"]'],
   ]
   for (const [path, ready] of places) {
     await page.goto(`/${site}/${path}`)

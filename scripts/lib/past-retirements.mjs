@@ -14,7 +14,7 @@ export async function retirePast(stack, site, call) {
 }
 
 /** The ticker has been off for as long as anybody has looked, so that it can go at once. */
-async function goesForGood({ databaseUrl }, site, { open, change, act }) {
+async function goesForGood(stack, site, { open, change, act }) {
   const { id } = await open('ticker')
   await change(id, { successor: { kind: 'nothing', note: 'Nobody has asked for it since.' }, who: SHE })
   await change(id, { word: SHE, note: 'Off since the spring before last.', who: SHE })
@@ -22,8 +22,8 @@ async function goesForGood({ databaseUrl }, site, { open, change, act }) {
   await act(id, 'look')
   const { leftovers } = await act(id, 'remove')
   if (leftovers?.length > 0) await act(id, 'clear', { ids: leftovers.map((leftover) => leftover.id) })
-  await within(databaseUrl, async (db) => {
-    await dateBack(db, id, 12 * DAY)
+  await within(stack.databaseUrl, async (db) => {
+    await dateBack(stack, db, id, 12 * DAY)
     // A sweep since knows nothing of it any more.
     await db.query(
       `update sweep set inventory = (select coalesce(jsonb_agg(entry), '[]') from jsonb_array_elements(inventory) entry
@@ -33,20 +33,20 @@ async function goesForGood({ databaseUrl }, site, { open, change, act }) {
     )
   })
   await change(id, { state: 'done', who: SHE })
-  await within(databaseUrl, (db) =>
+  await within(stack.databaseUrl, (db) =>
     db.query(`update retirement set finished_at = now() - interval '1 day' where id = $1`, [id]),
   )
 }
 
 /** The moon is asked for once a season, so it is watched for longer. */
-async function isWatched({ databaseUrl }, _, { open, change, act }) {
+async function isWatched(stack, _, { open, change, act }) {
   const { id } = await open('moon-phase')
   await change(id, { successor: { kind: 'nothing', note: 'The calendar on the wall.' }, who: SHE })
   await change(id, { word: 'Hazel Marsh', note: 'If nobody misses it by spring.', who: SHE })
   await act(id, 'snapshot')
   await change(id, { watchDays: 180, who: SHE })
   await act(id, 'look')
-  await within(databaseUrl, (db) => dateBack(db, id, 9 * DAY))
+  await within(stack.databaseUrl, (db) => dateBack(stack, db, id, 9 * DAY))
 }
 
 /** The weather stands on three pages, and one of them was changed. */
@@ -58,7 +58,7 @@ async function isBeingChanged(stack, site, { open, change, changePage }, call) {
     await changePage(id, pageId, { owner: n === 0 ? 'Hazel Marsh' : 'Events team', due: days(5 + 4 * n) })
   await takeOut(stack, '/articles/the-old-pump', '[[weather from="down"]]')
   await call('POST', `/sites/${site}/refresh`)
-  await within(stack.databaseUrl, (db) => dateBack(db, id, 4 * DAY))
+  await within(stack.databaseUrl, (db) => dateBack(stack, db, id, 4 * DAY))
 }
 
 /** A retirement's sheet, asked for through the API as a maintainer would. */
@@ -81,7 +81,7 @@ function sheetsOf(site, call) {
 }
 
 /** As if all that was done and said of it had been so much earlier. */
-async function dateBack(db, id, ms) {
+async function dateBack({ standinDatabaseUrl }, db, id, ms) {
   const earlier = (column) => `${column} - make_interval(secs => $2)`
   await db.query(
     `update retirement set opened_at = ${earlier('opened_at')}, removed_at = ${earlier('removed_at')},
@@ -92,6 +92,14 @@ async function dateBack(db, id, ms) {
        from jsonb_array_elements(log) with ordinality as said(entry, n))
      where id = $1`,
     [id, ms / 1000],
+  )
+  const { rows } = await db.query(`select (snapshot ->> 'id')::int id from retirement where id = $1`, [id])
+  if (rows[0].id === null) return
+  await within(standinDatabaseUrl, (theirs) =>
+    theirs.query('update loam_snapshots set made_at = made_at - make_interval(secs => $2) where id = $1', [
+      rows[0].id,
+      ms / 1000,
+    ]),
   )
 }
 

@@ -47,6 +47,7 @@ export class Shelf {
 
   /** The site's add-ons as they would be: exchanged in their place, taken out, and what is new at the end. */
   withOnTrial(wanted: OnTrial): AddOn[] {
+    if (Object.keys(wanted).length === 0) return [...this.installed.addOns]
     const all = this.all()
     const offered = (slug: string) =>
       all.find(({ manifest }) => manifest.slug === slug && manifest.version === wanted[slug])

@@ -97,6 +97,7 @@ function OneKeeping({ keeping: { id, name, ask, ages }, busy, onAsk }: KeepingPr
       <Button
         disabled={busy}
         aria-label={`Remove ${name}`}
+        className="w-32"
         onClick={() =>
           onAsk({
             title: `Remove ${name.toLowerCase()}, ${ageWords(age.olderThanDays)}?`,
@@ -114,7 +115,7 @@ function OneKeeping({ keeping: { id, name, ask, ages }, busy, onAsk }: KeepingPr
 function Airy({ tables, busy, onAsk }: { tables: AiryTable[]; busy: boolean; onAsk(asked: Asked): void }) {
   const air = tables.reduce((sum, table) => sum + table.air, 0)
   return (
-    <div className="flex items-start gap-4 border-t border-line/60 px-4 py-1.5">
+    <div className="flex items-center gap-4 border-t border-line/60 px-4 py-1.5">
       <span className="min-w-0 flex-1">
         <span className="font-semibold">Air in {plural(tables.length, 'table')}</span>
         <span className="block text-[12.5px] text-soft">
@@ -128,6 +129,7 @@ function Airy({ tables, busy, onAsk }: { tables: AiryTable[]; busy: boolean; onA
       <span className="figures w-20 text-right">{bytes(air)}</span>
       <Button
         disabled={busy}
+        className="w-32"
         onClick={() =>
           onAsk({
             title: `Give the air in ${plural(tables.length, 'table')} back?`,
