@@ -16,7 +16,7 @@ test.beforeAll(async ({ playwright }) => {
   const site = `/api/sites/${sites.find(({ address }) => address === process.env.STANDIN_URL)!.id}`
   const lenses = (await (await api.get(`${site}/lenses`)).json()) as { id: number; device: { phone: boolean } }[]
   for (const { id, device } of lenses) if (device.phone) await api.delete(`${site}/lenses/${id}`)
-  await api.put(`${site}/steps`, { data: { steps: [] } })
+  expect((await api.put(`${site}/steps`, { data: { steps: [] } })).ok()).toBe(true)
   await api.dispose()
 })
 

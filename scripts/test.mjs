@@ -16,7 +16,7 @@ import { ensureBuilt, ensureNodeModules, ROOT } from './lib/workspace.mjs'
 
 const [half = 'all', ...rest] = process.argv.slice(2)
 /** In full by `npm run faults`. */
-const FAULT_ROUNDS = 4
+const FAULT_ROUNDS = 3
 
 const counted = { passed: 0, failed: 0 }
 /** Said again at the end, where whoever reads the end of a long log finds them. */
