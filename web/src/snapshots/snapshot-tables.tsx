@@ -120,7 +120,7 @@ function Confirm({ siteId, snapshot, asked, overwritten, onClose }: ConfirmProps
   return (
     <Window
       title={asked.slug === undefined ? `Put snapshot ${snapshot.id} back?` : `Put back what ${asked.name} had?`}
-      note={`As it was on ${dateTime(snapshot.madeAt)}. ${asked.slug === undefined ? 'The whole site goes back to it, but for its rules.' : 'All else at the site stays as it is.'}`}
+      note={`As it was on ${dateTime(snapshot.madeAt)}. ${asked.slug === undefined ? 'The whole site goes back to it, but for its rules; tables that came since go.' : 'All else at the site stays as it is.'}`}
       width={560}
       onClose={onClose}
     >
