@@ -1,6 +1,8 @@
 import 'reflect-metadata'
 import pg from 'pg'
 import type { Sequelize } from 'sequelize'
+import { jest } from '@jest/globals'
+import { ConnectorClient, ConnectorError } from '../src/site-http/connector-client.js'
 import { connect } from '../src/database/connect.js'
 import { tidyJob } from '../src/tidy/tidy-job.js'
 import { appForTest, KEY } from './app-for-test.js'
@@ -81,6 +83,18 @@ it('air is given back, and for how long a table was locked is told', async () =>
     said: expect.stringMatching(/MB given back; tally_views was locked the longest, \d+ ms/),
   })
   expect(after.airy.map(({ name }: { name: string }) => name)).not.toContain('tally_views')
+})
+
+it('what was done is done, though the site can’t be asked for what it has behind it', async () => {
+  const before = (await ageOf('details', 0)).rows
+  const { body } = await tidy({ keeping: 'details', olderThanDays: 0 })
+  const asked = jest.spyOn(ConnectorClient.prototype, 'uses').mockRejectedValue(new ConnectorError('It is away.'))
+  await run(body.id)
+  asked.mockRestore()
+  expect((await list()).tidyings[0]).toMatchObject({
+    state: 'done',
+    said: expect.stringMatching(`${before} of ${before} removed.* could not be asked: It is away`),
+  })
 })
 
 it('refuses what is not there; a table’s name never is part of a statement unless the site has it', async () => {

@@ -7,7 +7,7 @@ import { patiently } from '../rule/deployment/patiently.js'
 import { ConnectorClient, ConnectorError } from '../site-http/connector-client.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
-import { readFacts, storeFacts } from '../site/store-facts.js'
+import { factsAfter } from '../site/facts-after.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
 import { SiteRestoreRow } from './site-restore.model.js'
 
@@ -34,9 +34,8 @@ export async function runRestore(tools: WorkerTools, { id }: RestoreJob, hold: H
     await patiently(run, { seconds: PATIENCE_S, onWait: async () => {} })
     hold.check()
     // What is installed, and which pages there are, may be others now.
-    const facts = await readFacts(connector, site.connector!)
-    await tools.sequelize.transaction((transaction) => storeFacts(tools.sequelize, site, facts, transaction))
-    await endRestore(tools, id, 'done', said)
+    const unknown = await factsAfter(tools.sequelize, site, connector)
+    await endRestore(tools, id, 'done', said + unknown)
   } catch (error) {
     if (!(error instanceof ConnectorError)) throw error
     hold.check()

@@ -6,7 +6,7 @@ import { patiently } from '../rule/deployment/patiently.js'
 import { ConnectorClient, ConnectorError } from '../site-http/connector-client.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
-import { readFacts, storeFacts } from '../site/store-facts.js'
+import { factsAfter } from '../site/facts-after.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
 import { TidyingRow } from './tidying.model.js'
 
@@ -29,9 +29,8 @@ export async function runTidying(tools: WorkerTools, { id }: TidyJob, hold: Hold
     await patiently(run, { seconds: PATIENCE_S, onWait: async () => {} })
     hold.check()
     // Tables are of another size now.
-    const facts = await readFacts(connector, site.connector!)
-    await tools.sequelize.transaction((transaction) => storeFacts(tools.sequelize, site, facts, transaction))
-    await endTidying(tools, id, 'done', said)
+    const unknown = await factsAfter(tools.sequelize, site, connector)
+    await endTidying(tools, id, 'done', said + unknown)
   } catch (error) {
     if (!(error instanceof ConnectorError)) throw error
     hold.check()
@@ -60,6 +59,7 @@ async function takeAway(
 
 async function compact(tables: string[], connector: ConnectorClient): Promise<string> {
   const done = await connector.compact(tables)
+  if (done.length === 0) throw new ConnectorError('The site does not say what it did.')
   const spared = done.reduce((sum, { before, after }) => sum + Math.max(0, before - after), 0)
   const longest = done.reduce((most, table) => (table.lockedMs > most.lockedMs ? table : most), done[0]!)
   return `${(spared / 1e6).toFixed(2)} MB given back; ${longest.name} was locked the longest, ${longest.lockedMs} ms.`
