@@ -1,44 +1,12 @@
 import { expect, test, type Page } from '@playwright/test'
+import { isDone, lookQuickly, open, step, sweepOnce } from './retirement-steps.js'
 
 /** The old visit counter goes for good, with its tables, and comes back; and what went long ago is cleared away. */
 test.describe.configure({ mode: 'serial', timeout: 600_000 })
 
-/** Opens a place of the stand-in's site, which is not the only one by now. */
-async function open(page: Page, where: string): Promise<void> {
-  const sites = (await (await page.request.get('/api/sites')).json()) as { id: number; address: string }[]
-  await page.goto(`/sites/${sites.find(({ address }) => address === process.env.STANDIN_URL)!.id}/${where}`)
-}
-
-/** Looks are taken at a desk and without steps here, which most of a look's time goes into; others test both. */
-test.beforeAll(async ({ playwright }) => {
-  const api = await playwright.request.newContext({ baseURL: process.env.UNVELT_URL! })
-  const sites = (await (await api.get('/api/sites')).json()) as { id: number; address: string }[]
-  const site = `/api/sites/${sites.find(({ address }) => address === process.env.STANDIN_URL)!.id}`
-  const lenses = (await (await api.get(`${site}/lenses`)).json()) as { id: number; device: { phone: boolean } }[]
-  for (const { id, device } of lenses) if (device.phone) await api.delete(`${site}/lenses/${id}`)
-  expect((await api.put(`${site}/steps`, { data: { steps: [] } })).ok()).toBe(true)
-  await api.dispose()
-})
+test.beforeAll(({ playwright }) => lookQuickly(playwright))
 
 const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })
-const step = (page: Page, name: string) =>
-  page
-    .getByRole('list', { name: 'Steps' })
-    .getByRole('listitem')
-    .filter({ has: page.getByRole('heading', { name }) })
-const isDone = (page: Page, name: string) =>
-  expect(step(page, name).getByRole('img', { name: 'done', exact: true })).toBeVisible({ timeout: 60_000 })
-
-/** One reading a page is enough to see what is gone. */
-async function sweepOnce(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Set up a sweep' }).click()
-  const setup = page.getByRole('dialog')
-  await setup.getByLabel(/^Read each page/).fill('1')
-  await setup.getByRole('button', { name: 'Start the sweep' }).click()
-  const underWay = page.getByRole('group', { name: 'Sweep under way' })
-  await expect(underWay).toBeVisible()
-  await expect(underWay).toHaveCount(0, { timeout: 200_000 })
-}
 
 test('an add-on is retired step by step, each ticked by the facts alone, and put back row for row', async ({
   page,

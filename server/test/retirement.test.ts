@@ -125,7 +125,18 @@ it('goes step by step, stops where it must, and comes back', async () => {
   expect((await act(id, 'remove')).status).toBe(409)
   await swept(new Date(), 0)
   expect(await stepNow(id)).toBe('watch')
+  await askSite(t.standin.address, '/search?q=Tally+of+visits')
+  await askSite(t.standin.address, '/search?q=visits')
   await act(id, 'look')
+  // That somebody searches for it is told, and keeps nothing from going.
+  expect(await sheetOf(id)).toMatchObject({
+    watchWords: ['tally'],
+    searched: [{ asked: 'tally of visits', times: 1 }],
+  })
+  await change({ watchWords: ['visits'] })
+  await act(id, 'look')
+  expect((await sheetOf(id)).searched).toHaveLength(2)
+  expect((await t.call('PATCH', `/retirements/${id}`, { watchWords: [''] })).status).toBe(422)
   expect(await stepNow(id)).toBe('removal')
   expect(await sheetOf(id)).toMatchObject({ gain: { pages: 2, requests: -3 } })
 

@@ -83,6 +83,14 @@ it('the paid edition, another add-on and none are held against what is there, an
   expect(tally.difference).toBe(0)
   expect(figures.queries[3].difference).toBe(2)
   expect(looks.map(({ hasPicture }: { hasPicture: boolean }) => hasPicture)).toEqual([true, true, true, true])
+  // It is told who pays: the add-on itself, and in all as much as the page costs more.
+  expect(looks[0].payers).toEqual([])
+  const ofSharer = (variant: number) =>
+    looks[variant].payers.find(({ payer }: { payer: string }) => payer === 'pass-it-on')
+  expect(ofSharer(1)).toMatchObject({ name: 'Pass It On', requests: 7 })
+  expect(ofSharer(1).transferBytes).toBeGreaterThan(20_000)
+  expect(ofSharer(2).requests).toBeLessThan(0)
+  expect(looks[3].payers.filter(({ requests }: { requests: number }) => requests !== 0)).toEqual([])
   expect(done.costs[1].requests - done.costs[0].requests).toBe(7)
   const picture = await fetch(
     `${await t.app.getUrl()}/api/weigh-ins/${begun.id}/pages/${pageIds[0]}/variants/2/picture`,

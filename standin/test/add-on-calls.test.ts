@@ -157,6 +157,23 @@ describe('switching, updating and removing', () => {
     expect((await site.get(pack)).text).toBe(before)
   })
 
+  it('clears a block away that nobody draws, and puts it back with what its owner had', async () => {
+    const { id } = (await site.connector('POST', '/snapshots', { name: 'with the block' })).json() as { id: number }
+    const shown = () => fresh('/archive')
+    const block = (
+      (await site.connector('GET', '/leftovers')).json() as { leftovers: { id: string; type: string; of: string }[] }
+    ).leftovers.find(({ type }) => type === 'block')!
+    expect(block).toMatchObject({
+      of: 'Form Nook',
+      path: '/archive',
+      because: ['no add-on draws it', expect.anything()],
+    })
+    expect(await shown()).toContain('[[nook-form')
+    expect((await site.connector('POST', '/leftovers/remove', { ids: [block.id] })).json()).toEqual({ removed: 1 })
+    expect(await shown()).not.toContain('[[nook-form')
+    await site.connector('POST', `/snapshots/${id}/restore`, { addOn: 'Form Nook' })
+    expect(await shown()).toContain('[[nook-form')
+  })
   it('removes an add-on, whose tables and tasks are leftovers from then on, until they go too', async () => {
     const leftovers = async () =>
       ((await site.connector('GET', '/leftovers')).json() as { leftovers: { id: string; of: string; bytes: number }[] })

@@ -235,51 +235,6 @@ export class DraftsRemovedAnswer {
   @IsString() removed: string = ''
 }
 
-class KeepingAgeAnswer {
-  @IsInt() @Min(0) olderThanDays: number = 0
-  @IsInt() @Min(0) rows: number = 0
-  @IsInt() @Min(0) bytes: number = 0
-}
-
-class KeepingAnswer {
-  @Matches(SLUG, { message: 'id: expected small letters, digits, - and _' }) id: string = ''
-  @IsString() @Length(1, 200) name: string = ''
-  /** Who would know, before any of it goes. */
-  @IsString() @MaxLength(500) ask: string = ''
-  /** The whole of it first (older than 0 days), then what of it is older. */
-  @IsArray()
-  @ArrayMaxSize(20)
-  @ValidateNested({ each: true })
-  @Type(() => KeepingAgeAnswer)
-  ages: KeepingAgeAnswer[] = []
-}
-
-/** What the CMS itself keeps and nobody may need. */
-export class KeepingsAnswer {
-  @IsArray() @ArrayMaxSize(100) @ValidateNested({ each: true }) @Type(() => KeepingAnswer) keepings: KeepingAnswer[] =
-    []
-}
-
-export class KeepingsRemovedAnswer {
-  @IsInt() @Min(0) removed: number = 0
-}
-
-class CompactedTableAnswer {
-  @IsString() @Length(1, 200) name: string = ''
-  @IsInt() @Min(0) before: number = 0
-  @IsInt() @Min(0) after: number = 0
-  /** For how long nobody could read or write it. */
-  @IsInt() @Min(0) lockedMs: number = 0
-}
-
-export class CompactedAnswer {
-  @IsArray()
-  @ArrayMaxSize(500)
-  @ValidateNested({ each: true })
-  @Type(() => CompactedTableAnswer)
-  tables: CompactedTableAnswer[] = []
-}
-
 class ShelvedAnswer {
   @Matches(SLUG, { message: 'slug: expected small letters, digits, - and _' }) slug: string = ''
   @IsString() @Length(1, 200) name: string = ''
@@ -324,73 +279,6 @@ export class AddOnRemovedAnswer {
   @Matches(SLUG, { message: 'slug: expected small letters, digits, - and _' }) slug: string = ''
   /** How many tables, options and tasks it left behind. */
   @IsInt() @Min(0) leftovers: number = 0
-}
-
-export class SnapshotAnswer {
-  @IsInt() @Min(1) id: number = 1
-  @IsString() @Length(1, 200) name: string = ''
-  @IsDateString() madeAt: string = ''
-  @IsInt() @Min(0) bytes: number = 0
-}
-
-export class SnapshotsAnswer {
-  @IsArray()
-  @ArrayMaxSize(200)
-  @ValidateNested({ each: true })
-  @Type(() => SnapshotAnswer)
-  snapshots: SnapshotAnswer[] = []
-}
-
-class SnapshotPartNow {
-  @IsInt() @Min(0) rows: number = 0
-  @IsBoolean() same: boolean = true
-}
-
-class SnapshotPartAnswer {
-  @IsString() @Length(1, 200) name: string = ''
-  /** Slug of the add-on that it belongs to; empty for the site's own. */
-  @IsString() @MaxLength(200) of: string = ''
-  @IsInt() @Min(0) rows: number = 0
-  @IsString() @Length(1, 200) checksum: string = ''
-  /** Whether it still is what was written when the snapshot was made. */
-  @IsBoolean() sound: boolean = true
-  /** The table as it is now; none where there is no such table any more. */
-  @IsOptional() @ValidateNested() @Type(() => SnapshotPartNow) now?: SnapshotPartNow | null
-}
-
-export class SnapshotInsideAnswer {
-  @IsInt() @Min(1) id: number = 1
-  @IsArray()
-  @ArrayMaxSize(20_000)
-  @ValidateNested({ each: true })
-  @Type(() => SnapshotPartAnswer)
-  parts: SnapshotPartAnswer[] = []
-}
-
-export class RestoredAnswer {
-  @IsInt() @Min(1) restored: number = 1
-}
-
-class LeftoverAnswer {
-  @IsString() @Length(1, 300) id: string = ''
-  @IsIn(['table', 'option', 'task']) type: 'table' | 'option' | 'task' = 'table'
-  @IsString() @Length(1, 200) name: string = ''
-  /** The add-on it belonged to. */
-  @IsString() @MaxLength(200) of: string = ''
-  @IsInt() @Min(0) bytes: number = 0
-  @IsOptional() @IsInt() @Min(0) rows?: number
-}
-
-export class LeftoversAnswer {
-  @IsArray()
-  @ArrayMaxSize(20_000)
-  @ValidateNested({ each: true })
-  @Type(() => LeftoverAnswer)
-  leftovers: LeftoverAnswer[] = []
-}
-
-export class LeftoversRemovedAnswer {
-  @IsInt() @Min(0) removed: number = 0
 }
 
 export class ScratchAnswer {

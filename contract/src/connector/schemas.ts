@@ -5,29 +5,23 @@ import {
   AddOnRemovedAnswer,
   AddOnStateAnswer,
   AssetsAnswer,
-  CompactedAnswer,
   ConnectorDescription,
-  KeepingsAnswer,
-  KeepingsRemovedAnswer,
   ConnectorProblem,
   DraftsKeptAnswer,
   DraftsRemovedAnswer,
   InventoryAnswer,
-  LeftoversAnswer,
-  LeftoversRemovedAnswer,
   PagesAnswer,
   PurgeAnswer,
-  RestoredAnswer,
   ScratchAnswer,
   ScratchRemovedAnswer,
   ShelfAnswer,
-  SnapshotAnswer,
-  SnapshotInsideAnswer,
-  SnapshotsAnswer,
   UseEvidenceAnswer,
   VersionAnswer,
   WarmAnswer,
 } from './connector-answers.js'
+import { CompactedAnswer, KeepingsAnswer, KeepingsRemovedAnswer } from './keeping-answers.js'
+import { LeftoversAnswer, LeftoversRemovedAnswer } from './leftover-answers.js'
+import { RestoredAnswer, SnapshotAnswer, SnapshotInsideAnswer, SnapshotsAnswer } from './snapshot-answers.js'
 
 export interface ConnectorCall {
   /** `METHOD /path` below the base; `*` stands for a name. */

@@ -10,6 +10,10 @@ export class OutsideHost {
   @IsInt() pages: number
   /** The slowest answer on any page, ms. */
   @IsNumber() slowestMs: number
+  /** The slowest answer on a page, in the middle of the pages, ms: one load alone that was late says nothing of a host. */
+  @IsNumber() usualMs: number
+  /** Requests that came to nothing: no answer, or one from 500 on. */
+  @IsInt() failed: number
   /** The host outside that brings it in on most pages; null where the page itself does. */
   @IsOptional() @IsString() broughtBy: string | null
   /** tag, script, style or redirect. */

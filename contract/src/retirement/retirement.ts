@@ -18,6 +18,7 @@ import {
   ValidateNested,
 } from 'class-validator'
 import { CANDIDATE_REASONS, RETIREMENT_STEPS, type CandidateReason, type RetirementStep } from '@unvelt/core'
+import { RuleView } from '../rule/rule.js'
 
 /** Costs in a thousand page views. Bytes, ms and counts. */
 export class PerThousandView {
@@ -79,6 +80,10 @@ export class LeftoverView {
   @IsString() of: string
   @IsInt() bytes: number
   @IsOptional() @IsInt() rows: number | null
+  /** The page in whose words it stands. */
+  @IsOptional() @IsString() path: string | null
+  /** Why it is thought to be nobody's, as the site says. */
+  @IsArray() @IsString({ each: true }) because: string[]
 }
 
 export class RetirementStepView {
@@ -129,6 +134,12 @@ export class MissedRequestView {
   @IsString() path: string
   @IsInt() times: number
   @IsString({ each: true }) from: string[]
+}
+
+export class SearchedView {
+  /** As it was typed. */
+  @IsString() asked: string
+  @IsInt() times: number
 }
 
 export class RetirementLogEntry {
@@ -196,6 +207,12 @@ export class RetirementSheet extends Retirement {
   @IsOptional() @ValidateNested() @Type(() => RetirementSnapshot) snapshot: RetirementSnapshot | null
   @IsOptional() @IsInt() rehearsalId: number | null
   @ValidateNested({ each: true }) @Type(() => MissedRequestView) missed: MissedRequestView[]
+  /** What visitors looked for by its words since it was switched off. */
+  @ValidateNested({ each: true }) @Type(() => SearchedView) searched: SearchedView[]
+  /** Words that searches are looked through for. */
+  @IsString({ each: true }) watchWords: string[]
+  /** Live rules that are about it. */
+  @ValidateNested({ each: true }) @Type(() => RuleView) rules: RuleView[]
   @IsOptional() @IsDateString() lookedAt: string | null
   @ValidateNested({ each: true }) @Type(() => LeftoverView) leftovers: LeftoverView[]
   @IsInt() tableBytes: number
@@ -226,6 +243,13 @@ export class RetirementChange {
   @IsOptional() @IsString() @MaxLength(200) word?: string
   @IsOptional() @IsString() @MaxLength(2000) note?: string
   @IsOptional() @IsInt() @Min(0) @Max(365) watchDays?: number
+  /** Words to look through searches for; none: those of its name. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(30)
+  @IsString({ each: true })
+  @Length(1, 60, { each: true })
+  watchWords?: string[]
   /** Of a site that can make no snapshot: where the copy is that somebody made by hand; empty where there is none after all. */
   @IsOptional() @IsString() @MaxLength(500) copy?: string
   @IsOptional() @IsIn(['open', 'paused', 'cancelled', 'done']) state?: 'open' | 'paused' | 'cancelled' | 'done'

@@ -88,11 +88,21 @@ export class WeighInRequest {
   @IsOptional() @IsInt() @Min(3) @Max(20) repeats?: number
 }
 
+/** What one payer costs more, or less, than under the first variant, by one reading of either. */
+export class PayerDifferenceView {
+  @IsString() payer: string
+  @IsString() name: string
+  @IsInt() requests: number
+  @IsInt() transferBytes: number
+}
+
 /** How a page is under one variant, beside its figures. */
 export class WeighedLook {
   @IsBoolean() hasPicture: boolean
   /** What it complains of, and not under the first variant. */
   @IsString({ each: true }) complaints: string[]
+  /** Who pays for what it costs more or less than the first variant, the most bytes first. */
+  @ValidateNested({ each: true }) @Type(() => PayerDifferenceView) payers: PayerDifferenceView[]
 }
 
 /** A page under every variant. */

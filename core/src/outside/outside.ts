@@ -10,6 +10,8 @@ export interface HostShare {
   transferBytes: number
   /** Milliseconds until the slowest of its answers was there. */
   slowestMs: number
+  /** Requests that came to nothing: no answer, or one from 500 on. */
+  failed: number
 }
 
 /** Who asked an outsider for something: another outsider, or the page with its own files (null). */
@@ -49,10 +51,11 @@ export function outsideOf(reading: Reading, attribution: Attribution, ownHosts: 
     }
     const { payer } = attribution.requests.get(request.id)!
     const key = `${payer}\n${host}`
-    const share = hosts.get(key) ?? { payer, host, requests: 0, transferBytes: 0, slowestMs: 0 }
+    const share = hosts.get(key) ?? { payer, host, requests: 0, transferBytes: 0, slowestMs: 0, failed: 0 }
     share.requests += wentOut(request) ? 1 : 0
     share.transferBytes += request.transferBytes
     if (request.endedMs !== null) share.slowestMs = Math.max(share.slowestMs, request.endedMs - request.startedMs)
+    if (cameToNothing(request)) share.failed += 1
     hosts.set(key, share)
     const { url: asking, how } = whoAsked(request, byId, byUrl)
     const from = asking === null ? null : outsider(asking)
@@ -64,6 +67,10 @@ export function outsideOf(reading: Reading, attribution: Attribution, ownHosts: 
   }
   return { own, hosts: [...hosts.values()], brought: [...brought.values()], chains: redirectChains(reading, outsider) }
 }
+
+/** What the page's own policy, a rule or the page itself put an end to (DevTools' `blockedReason`, `cancelled`) says nothing of the host. */
+const cameToNothing = ({ failure, status }: RequestRecord): boolean =>
+  failure !== undefined ? /^net::ERR_(?!ABORTED|BLOCKED)/.test(failure) : (status ?? 0) >= 500
 
 function whoAsked(
   request: RequestRecord,

@@ -5,6 +5,7 @@ export const CANDIDATE_REASONS = [
   'used nowhere',
   'used on few pages',
   'job done twice',
+  'waits for outsiders',
   'decided',
   'not updated',
 ] as const
@@ -19,6 +20,8 @@ export interface RetireCase extends AddOnCase {
   tasks: readonly string[]
   /** When its installed version came onto the site; null where nobody knows. */
   since: Date | null
+  /** Hosts outside that it loads from which did not answer, or took long. */
+  waitsFor: readonly { host: string; usualMs: number; failed: number }[]
   /** Why somebody has decided that it goes, or gives way to another; null where nobody has. */
   decided: string | null
 }
@@ -62,6 +65,8 @@ export interface RetireQuestion {
 const FEW_SHARE = 0.1
 const LEAST_PAGES_FOR_FEW = 10
 const OLD_DAYS = 730
+/** An answer that takes so long keeps whoever waits for it. */
+const SLOW_MS = 1_000
 const VISITS = 1_000
 
 /**
@@ -109,6 +114,15 @@ function reasonsFor(each: RetireCase, cases: readonly RetireCase[], now: Date): 
     const others = cases.filter((other) => other !== each && other.active && other.jobs.includes(job))
     if (others.length > 0) say('job done twice', job, ...others.map(({ name }) => name))
   }
+  const down = each.waitsFor.filter(({ failed }) => failed > 0).map(({ host }) => host)
+  const slow = each.waitsFor.filter(({ failed, usualMs }) => failed === 0 && usualMs >= SLOW_MS)
+  if (each.active && down.length > 0) say('waits for outsiders', 'no answer', ...down)
+  else if (each.active && slow.length > 0)
+    say(
+      'waits for outsiders',
+      String(Math.round(Math.max(...slow.map(({ usualMs }) => usualMs)))),
+      ...slow.map(({ host }) => host),
+    )
   if (each.decided !== null) say('decided', each.decided)
   const days = each.since ? Math.floor((now.getTime() - each.since.getTime()) / 86_400_000) : 0
   // Age alone is no reason to go; beside another it is one more.

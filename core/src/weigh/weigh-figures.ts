@@ -5,7 +5,7 @@ import type { Reading } from '../reading/reading.js'
 import { readingTotals } from '../reading/totals.js'
 import { sumTolls, tolls } from '../toll/toll.js'
 
-/** What variants of a page are compared by, in the order in which it is told: counts, bytes and milliseconds. */
+/** What loads of a page are compared by, in the order in which it is told: counts, bytes, milliseconds, and the layout shift without a unit. */
 export const WEIGHED = [
   'requests',
   'transferBytes',
@@ -16,9 +16,12 @@ export const WEIGHED = [
   'errors',
   'serverMs',
   'queries',
+  'firstByteMs',
+  'firstPaintMs',
+  'largestPaintMs',
+  'layoutShift',
   'mainThreadMs',
   'blockingMs',
-  'largestPaintMs',
   'loadMs',
 ] as const
 export type Weighed = (typeof WEIGHED)[number]
@@ -49,7 +52,10 @@ export function weighFigures(reading: Reading, sources: AttributionSources): Wei
     queries: tellsServer ? sum.queries : null,
     mainThreadMs: time(sum.mainThreadMs),
     blockingMs: time(reading.timings.totalBlockingTime),
+    firstByteMs: time(reading.timings.ttfb),
+    firstPaintMs: time(reading.timings.firstContentfulPaint),
     largestPaintMs: time(reading.timings.largestContentfulPaint),
+    layoutShift: time(reading.timings.cumulativeLayoutShift),
     loadMs: time(reading.timings.load),
   }
 }

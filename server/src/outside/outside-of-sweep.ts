@@ -9,9 +9,12 @@ import { OutsideSum } from './outside-sum.js'
 
 export type OutsideOfSweep = Omit<Outside, 'sweepId' | 'lens'>
 
+/** Figures that were kept before there was this one are worked out anew. */
+const FIGURES = 'with failures and usual answers'
+
 /** All that a sweep saw of other companies' hosts, one reading of each page: worked out once. Payers are named by their slugs. */
 export function outsideOfSweep(sequelize: Sequelize, sweep: SweepRow): Promise<OutsideOfSweep> {
-  return keptView(sequelize, sweep, 'outside', async () => {
+  const make = async () => {
     const pages = await PageRow.findAll({ where: { siteId: sweep.siteId }, order: ['position'] })
     const sum = new OutsideSum()
     for (const page of pages) {
@@ -21,5 +24,6 @@ export function outsideOfSweep(sequelize: Sequelize, sweep: SweepRow): Promise<O
       await new Promise((resolve) => setImmediate(resolve))
     }
     return sum.result()
-  })
+  }
+  return keptView(sequelize, sweep, 'outside', make, FIGURES)
 }

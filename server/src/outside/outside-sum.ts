@@ -1,4 +1,4 @@
-import type { BroughtIn, OutsideOfPage, Reading } from '@unvelt/core'
+import { median, type BroughtIn, type OutsideOfPage, type Reading } from '@unvelt/core'
 import type { FaceUse, Outside, OutsideHost, OutsidePayer, RedirectChain } from '@unvelt/contract'
 
 const MOST_CHAINS = 200
@@ -10,6 +10,7 @@ export class OutsideSum {
   private readonly payers = new Map<string, OutsidePayer>()
   private readonly brought = new Map<string, { pages: number; by: BroughtIn }[]>()
   private readonly chains = new Map<string, RedirectChain>()
+  private readonly slowest = new Map<OutsideHost, number[]>()
   private readonly faces = new Map<string, FaceUse>()
 
   add(reading: Reading, { own, hosts, brought, chains }: OutsideOfPage): void {
@@ -25,6 +26,8 @@ export class OutsideSum {
       host.requests += share.requests
       host.transferBytes += share.transferBytes
       host.slowestMs = Math.max(host.slowestMs, share.slowestMs)
+      host.failed += share.failed
+      this.slowest.set(host, [...(this.slowest.get(host) ?? []), share.slowestMs])
       host.pages += 1
       payer.requests += share.requests
       payer.transferBytes += share.transferBytes
@@ -61,7 +64,8 @@ export class OutsideSum {
     const heaviest = (a: { transferBytes: number }, b: { transferBytes: number }) => b.transferBytes - a.transferBytes
     for (const payer of this.payers.values()) {
       payer.hosts.sort(heaviest)
-      for (const host of payer.hosts) Object.assign(host, this.usualWay(host.host))
+      for (const host of payer.hosts)
+        Object.assign(host, this.usualWay(host.host), { usualMs: median(this.slowest.get(host)!) })
     }
     return {
       pages: this.pages,
@@ -93,7 +97,17 @@ export class OutsideSum {
 function hostOf(payer: OutsidePayer, host: string): OutsideHost {
   const known = payer.hosts.find((h) => h.host === host)
   if (known) return known
-  const fresh = { host, requests: 0, transferBytes: 0, pages: 0, slowestMs: 0, broughtBy: null, how: 'tag' }
+  const fresh = {
+    host,
+    requests: 0,
+    transferBytes: 0,
+    pages: 0,
+    slowestMs: 0,
+    usualMs: 0,
+    failed: 0,
+    broughtBy: null,
+    how: 'tag',
+  }
   payer.hosts.push(fresh)
   return fresh
 }

@@ -1,16 +1,20 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { Sequelize } from 'sequelize'
-import { circleOf, registrableDomain, retirementSteps, type RetirementFacts } from '@unvelt/core'
+import { circleOf, registrableDomain, retirementSteps, type RetirementFacts, type Rule } from '@unvelt/core'
 import type { Retirement, RetirementSheet, WorkPage } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
-import { outsideOfSweep } from '../outside/outside-of-sweep.js'
+import { outsideOfSweep, type OutsideOfSweep } from '../outside/outside-of-sweep.js'
 import { PageRow } from '../page/page.model.js'
 import { RehearsalRow } from '../rehearsal/rehearsal.model.js'
 import { RehearsalService } from '../rehearsal/rehearsal.service.js'
+import { LiveRulesService } from '../rule/live-rules.service.js'
+import { ruleViews } from '../rule/rule-view.js'
 import { SiteRow } from '../site/site.model.js'
 import { StandingService } from '../standing/standing.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
+import { leftoverView } from './leftover-view.js'
 import { RetirementRow } from './retirement.model.js'
+import { watchWordsOf } from './watch-words.js'
 import { gainOf, wholeSweeps } from './whole-sweeps.js'
 
 const DAY_MS = 86_400_000
@@ -25,6 +29,7 @@ export class RetirementSheets {
     private readonly standing: StandingService,
     private readonly sweeps: SweepService,
     private readonly rehearsals: RehearsalService,
+    private readonly live: LiveRulesService,
   ) {}
 
   async sheet(row: RetirementRow): Promise<RetirementSheet> {
@@ -46,8 +51,11 @@ export class RetirementSheets {
       snapshot: row.snapshot,
       rehearsalId: row.rehearsalId,
       missed: row.missed,
+      searched: row.searched,
+      watchWords: watchWordsOf(row, addOn),
+      rules: await ruleViews(site.id, await this.rulesAbout(row)),
       lookedAt: row.lookedAt?.toISOString() ?? null,
-      leftovers: row.leftovers ?? [],
+      leftovers: (row.leftovers ?? []).map(leftoverView),
       tableBytes: addOn?.tables.reduce((sum, { bytes }) => sum + bytes, 0) ?? 0,
       rows: addOn?.tables.reduce((sum, { rows }) => sum + rows, 0) ?? 0,
       log: row.log,
@@ -57,6 +65,13 @@ export class RetirementSheets {
   /** What standing knows, which is what retirements go by. */
   async known(site: SiteRow): Promise<Known> {
     return this.standing.cases(site, await this.sweeps.toShow(site.id))
+  }
+
+  /** What the newest sweep saw of other companies' hosts, once that has been worked out: while it is read nobody waits for it. */
+  async outside({ ledger }: Known): Promise<OutsideOfSweep | null> {
+    return ledger.sweep?.status === 'running'
+      ? null
+      : ledger.sweep && outsideOfSweep(this.sequelize, await this.sweeps.get(ledger.sweep.id))
   }
 
   /** Those that need each other and are retired together keep none of each other from going. */
@@ -73,16 +88,23 @@ export class RetirementSheets {
     return needing.filter((other) => !together.has(other.slug)).map(({ name }) => name)
   }
 
+  /** Live rules about what goes, or about its parts that go. */
+  private async rulesAbout({ siteId, slug, features }: RetirementRow): Promise<Rule[]> {
+    const { rules } = await this.live.current(siteId)
+    return rules.filter(
+      ({ addon, feature }) => addon === slug && (!features || (feature !== undefined && features.includes(feature))),
+    )
+  }
+
   /** Hosts of what is gone that the newest sweep has seen all the same. */
   private async seenAgain({ siteId, slug, removedAt }: RetirementRow, known: Known): Promise<string[]> {
     if (!removedAt || !known.ledger.sweep) return []
-    const sweep = await this.sweeps.get(known.ledger.sweep.id)
-    if (sweep.startedAt < removedAt) return []
+    if (new Date(known.ledger.sweep.startedAt) < removedAt) return []
     const addOn = await AddOnRow.findOne({ where: { siteId, slug }, attributes: ['outsideHosts'] })
     const gone = new Set((addOn?.outsideHosts ?? []).map(registrableDomain))
     if (gone.size === 0) return []
-    const { payers } = await outsideOfSweep(this.sequelize, sweep)
-    const seen = payers.flatMap(({ hosts }) => hosts.map(({ host }) => host))
+    const outside = await this.outside(known)
+    const seen = (outside?.payers ?? []).flatMap(({ hosts }) => hosts.map(({ host }) => host))
     return [...new Set(seen.filter((host) => gone.has(registrableDomain(host.replace(/:\d+$/, '')))))]
   }
 

@@ -6,7 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { MissedRequest, PerThousand } from '@unvelt/core'
+import type { MissedRequest, Searched, PerThousand } from '@unvelt/core'
 import type {
   LeftoverView,
   OwnersWord,
@@ -47,6 +47,9 @@ export class RetirementRow extends Model<InferAttributes<RetirementRow>, InferCr
   declare snapshot: CreationOptional<RetirementSnapshot | null>
   declare rehearsalId: CreationOptional<number | null>
   declare missed: CreationOptional<MissedRequest[]>
+  declare searched: CreationOptional<Searched[]>
+  /** Null: those of its name. */
+  declare watchWords: CreationOptional<string[] | null>
   /** What is left of it; null while nobody has looked, or where the site does not tell. */
   declare leftovers: CreationOptional<LeftoverView[] | null>
   declare lookedAt: CreationOptional<Date | null>
@@ -80,6 +83,8 @@ export function initialiseRetirement(sequelize: Sequelize): void {
       snapshot: DataTypes.JSONB,
       rehearsalId: DataTypes.INTEGER,
       missed: DataTypes.JSONB,
+      searched: DataTypes.JSONB,
+      watchWords: DataTypes.JSONB,
       leftovers: DataTypes.JSONB,
       lookedAt: DataTypes.DATE,
       doing: DataTypes.TEXT,

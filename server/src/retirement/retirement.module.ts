@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common'
 import { RehearsalModule } from '../rehearsal/rehearsal.module.js'
+import { RuleModule } from '../rule/rule.module.js'
 import { SiteModule } from '../site/site.module.js'
 import { StandingModule } from '../standing/standing.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
@@ -8,7 +9,7 @@ import { RetirementSheets } from './retirement-sheets.js'
 import { RetirementService } from './retirement.service.js'
 
 @Module({
-  imports: [SiteModule, SweepModule, StandingModule, RehearsalModule],
+  imports: [RuleModule, SiteModule, SweepModule, StandingModule, RehearsalModule],
   controllers: [RetirementController],
   providers: [RetirementService, RetirementSheets],
 })

@@ -1,23 +1,19 @@
 import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
 import { Sequelize, UniqueConstraintError } from 'sequelize'
-import { idleFeaturesOf, perThousand, retireCandidates, retireOrder, type RetireCase, type Rule } from '@unvelt/core'
+import { idleFeaturesOf, perThousand, retireCandidates, type Rule } from '@unvelt/core'
 import type {
-  AddOn,
   Retirement,
-  RetirementAct,
   RetirementChange,
   RetirementDo,
   RetirementOpening,
   Retirements,
   RetirementSheet,
-  RetirementSnapshot,
   SiteLeftovers,
   WorkPageChange,
 } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { tellRetirement } from '../events/tell.js'
-import { PageRow } from '../page/page.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { RETIRE, within, type RetireJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
@@ -25,8 +21,12 @@ import { RehearsalService } from '../rehearsal/rehearsal.service.js'
 import { ConnectorError } from '../site-http/connector-client.js'
 import { SiteRow } from '../site/site.model.js'
 import { SiteService } from '../site/site.service.js'
+import { copyByHand, installed, someFeatures } from './begin-retirement.js'
+import { leftoverView } from './leftover-view.js'
+import { ASKED, whyNot } from './retirement-acts.js'
+import { casesOf, inTheirOrder } from './retirement-cases.js'
 import { logged, RetirementRow } from './retirement.model.js'
-import { RetirementSheets, whyUsed, type Known } from './retirement-sheets.js'
+import { RetirementSheets } from './retirement-sheets.js'
 import { offSince } from './whole-sweeps.js'
 
 /** Opens retirements, says how far they are, and asks the site for what they need. The doing is a job (run-retirement.ts). */
@@ -42,7 +42,8 @@ export class RetirementService {
 
   async place(site: SiteRow): Promise<Retirements> {
     const known = await this.sheets.known(site)
-    const { candidates, questions } = retireCandidates(casesOf(known), known.views, new Date())
+    const outside = await this.sheets.outside(known)
+    const { candidates, questions } = retireCandidates(casesOf(known, outside), known.views, new Date())
     const rows = inTheirOrder(
       await RetirementRow.findAll({ where: { siteId: site.id }, order: [['id', 'desc']] }),
       known,
@@ -111,7 +112,7 @@ export class RetirementService {
     if (!site.connector) return { leftovers: [] }
     try {
       const found = await this.sites.connectorOf(site).leftovers()
-      return { leftovers: found.map(({ rows, ...one }) => ({ ...one, rows: rows ?? null })) }
+      return { leftovers: found.map(leftoverView) }
     } catch (error) {
       if (error instanceof ConnectorError) throw new ProblemError(502, error.message)
       throw error
@@ -138,7 +139,10 @@ export class RetirementService {
     return this.sheets.sheet(await this.find(id))
   }
 
-  async change(id: number, { successor, word, note = '', watchDays, copy, state, who = '' }: RetirementChange) {
+  async change(
+    id: number,
+    { successor, word, note = '', watchDays, watchWords, copy, state, who = '' }: RetirementChange,
+  ) {
     const row = await this.find(id)
     if (row.finishedAt !== null && state !== 'open') throw new ProblemError(409, 'This retirement is over.')
     if (row.doing && state) throw new ProblemError(409, 'Something is being done at the site for it just now.')
@@ -154,6 +158,8 @@ export class RetirementService {
       )
     }
     if (watchDays !== undefined) said.push(`To be watched for ${watchDays} days.`)
+    if (watchWords !== undefined)
+      said.push(`Searches are looked through for ${watchWords.join(', ') || 'the words of its name'}.`)
     if (state === 'done' || state === 'cancelled') await this.mayEnd(row, state)
     if (state) said.push({ open: 'Taken up again.', paused: 'Paused.', cancelled: 'Called off.', done: 'Done.' }[state])
     let log = row.log
@@ -163,6 +169,7 @@ export class RetirementService {
       ...(successor !== undefined && { successor }),
       ...(word !== undefined && { word: word === '' ? null : { who: word, note, at: new Date().toISOString() } }),
       ...(watchDays !== undefined && { watchDays }),
+      ...(watchWords !== undefined && { watchWords: watchWords.length > 0 ? watchWords : null }),
       ...(copy !== undefined && { snapshot: copy === '' ? null : copyByHand(copy) }),
       ...(state && { state, finishedAt: state === 'done' || state === 'cancelled' ? new Date() : null }),
       log,
@@ -260,124 +267,5 @@ export class RetirementService {
     const row = await RetirementRow.findByPk(id)
     if (!row) throw notFound('retirement')
     return row
-  }
-}
-
-const ASKED: Record<RetirementAct, string> = {
-  snapshot: 'A snapshot is to be made.',
-  off: 'It is to be switched off.',
-  on: 'It is to be switched on again.',
-  look: 'It is to be looked for what is missed and left.',
-  remove: 'It is to be removed.',
-  clear: 'What was chosen of its leftovers is to go.',
-  restore: 'It is to be put back.',
-}
-
-/** What has to be done before something may; null where it may. Ways back are always open. */
-function whyNot(act: RetirementAct, sheet: RetirementSheet): string | null {
-  const { steps, isActive, isInstalled, snapshot, wasGone, features } = sheet
-  if (features && ['remove', 'clear', 'restore'].includes(act))
-    return 'The add-on itself stays; its features are only switched off.'
-  const before = (step: RetirementSheet['steps'][number]['step']) => {
-    const open = steps
-      .slice(
-        0,
-        steps.findIndex((one) => one.step === step),
-      )
-      .find(({ state }) => state !== 'done')
-    return open ? `First: ${open.why ?? open.step}` : null
-  }
-  switch (act) {
-    case 'snapshot':
-      return isInstalled || wasGone ? null : 'The site does not have it any more.'
-    case 'off':
-      return isActive ? before('off') : 'It is off already.'
-    case 'on':
-      return isInstalled && !isActive ? null : 'It is not switched off.'
-    case 'remove':
-      if (!isInstalled) return 'It is removed already.'
-      return isActive ? 'First it is switched off.' : before('removal')
-    case 'clear':
-      return isInstalled ? 'What is left shows once it is removed.' : before('leftovers')
-    case 'restore':
-      return !snapshot
-        ? 'There is no snapshot of it.'
-        : isInstalled && isActive
-          ? 'It is there, and switched on.'
-          : null
-    case 'look':
-      return null
-  }
-}
-
-/** With what lies on the disk, and what was decided. */
-function casesOf({ cases, addOns }: Known): RetireCase[] {
-  const bySlug = new Map(addOns.map((addOn) => [addOn.slug, addOn]))
-  return cases.flatMap((each) => {
-    const addOn = bySlug.get(each.slug)
-    if (!addOn) return []
-    const { verdict } = addOn.verdict
-    return [
-      {
-        ...each,
-        diskBytes: addOn.files.reduce((sum, { bytes }) => sum + bytes, 0),
-        tables: addOn.tables,
-        settings: addOn.settings.length,
-        tasks: addOn.tasks.map(({ name }) => name),
-        since: addOn.since ? new Date(addOn.since) : null,
-        decided: verdict === 'retire' || verdict === 'replace' ? addOn.verdict.why || verdict : null,
-      },
-    ]
-  })
-}
-
-/** Of those on the way whoever needs another stands before it; what is over comes behind. */
-function inTheirOrder(rows: RetirementRow[], { addOns }: Known): RetirementRow[] {
-  const open = rows.filter(({ finishedAt }) => finishedAt === null)
-  const needs = new Map(addOns.map(({ slug, needs }) => [slug, needs]))
-  const order = retireOrder(
-    open.map(({ slug }) => slug),
-    needs,
-  )
-  const sorted = [...open].sort((a, b) => order.indexOf(a.slug) - order.indexOf(b.slug))
-  return [...sorted, ...rows.filter(({ finishedAt }) => finishedAt !== null)]
-}
-
-async function installed(site: SiteRow, { slug, name, version, tables }: AddOn, known: Known) {
-  const pages = await PageRow.findAll({ where: { siteId: site.id, gone: false }, order: ['position'] })
-  return {
-    name,
-    version,
-    before: perThousand(known.cases.find((one) => one.slug === slug)?.pages ?? [], known.views),
-    tableNames: tables.map((table) => table.name),
-    worklist: pages
-      .filter(({ id }) => ['used', 'planned'].includes(known.use.wordOf(slug, id)))
-      .map(({ id }) => ({ pageId: id, because: whyUsed(known, slug, id), owner: '', due: null })),
-  }
-}
-
-/** What it holds nobody can tell; whoever made it answers for it. */
-const copyByHand = (name: string): RetirementSnapshot => ({
-  id: 0,
-  name,
-  madeAt: new Date().toISOString(),
-  bytes: 0,
-  rows: 0,
-  tables: 0,
-  sound: true,
-})
-
-/** @throws ProblemError for what is none of its features that are switched on. */
-function someFeatures({ name, version, features: all }: AddOn, features: string[]) {
-  const unknown = features.filter((slug) => !all.some((feature) => feature.slug === slug && feature.on))
-  if (unknown.length > 0)
-    throw new ProblemError(422, `Not among its features that are switched on: ${unknown.join(', ')}.`)
-  return {
-    name: `${name}: ${features.length} features`,
-    version,
-    features: [...new Set(features)],
-    before: perThousand([], { total: 0, pages: 0 }),
-    tableNames: [],
-    worklist: [],
   }
 }

@@ -1,4 +1,4 @@
-import { missedRequests } from '@unvelt/core'
+import { missedRequests, searchesFor } from '@unvelt/core'
 import type { RetirementAct } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { tellRetirement } from '../events/tell.js'
@@ -11,7 +11,9 @@ import { ConnectorClient, ConnectorError } from '../site-http/connector-client.j
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
+import { leftoverView } from './leftover-view.js'
 import { logged, RetirementRow } from './retirement.model.js'
+import { watchWordsOf } from './watch-words.js'
 
 /** A site that is started anew is waited for so long. */
 const PATIENCE_S = 45
@@ -119,6 +121,7 @@ async function switchTo(given: Case, active: boolean): Promise<Partial<Retiremen
   return {
     offAt: active ? null : (row.offAt ?? new Date()),
     missed: [],
+    searched: [],
     log: logged(row, active ? 'Switched on again.' : 'Switched off.'),
   }
 }
@@ -148,16 +151,16 @@ async function look({ row, site, connector }: Case): Promise<Partial<RetirementR
   const addOn = await AddOnRow.findOne({ where: { siteId: site.id, slug: row.slug } })
   const paths = (addOn?.files ?? []).map(({ path }) => path).filter((path) => path.startsWith('/'))
   const since = row.offAt ?? row.openedAt
-  const missed = row.offAt ? missedRequests(await connector.accessLog(), since, paths) : []
-  return { missed, leftovers: await leftoversOf({ row, connector }), lookedAt: new Date() }
+  const log = row.offAt ? await connector.accessLog() : ''
+  const missed = missedRequests(log, since, paths)
+  const searched = searchesFor(log, since, watchWordsOf(row, addOn))
+  return { missed, searched, leftovers: await leftoversOf({ row, connector }), lookedAt: new Date() }
 }
 
 /** Those that the site itself says were its own. */
 async function leftoversOf({ row, connector }: Pick<Case, 'row' | 'connector'>) {
   const owners = new Set([row.slug, row.name])
-  return (await connector.leftovers())
-    .filter(({ of }) => owners.has(of))
-    .map(({ rows, ...one }) => ({ ...one, rows: rows ?? null }))
+  return (await connector.leftovers()).filter(({ of }) => owners.has(of)).map(leftoverView)
 }
 
 async function remove({ row, site, connector }: Case): Promise<Partial<RetirementRow>> {
@@ -245,6 +248,7 @@ async function restore({ row, site, connector }: Case): Promise<Partial<Retireme
     offAt: found.active ? null : row.offAt,
     leftovers: null,
     missed: [],
+    searched: [],
     log: logged(
       row,
       `Put back from snapshot ${row.snapshot.id}: ${counted(parts.length, 'table')} with ${counted(rows, 'row')}, ${

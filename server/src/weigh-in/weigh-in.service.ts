@@ -1,5 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { Op, Sequelize } from 'sequelize'
+import { attribute, payerDifferences, tolls, type Toll } from '@unvelt/core'
 import {
   WEIGH_IN_REPEATS,
   type Shelf,
@@ -31,6 +32,9 @@ import { WeighInRow } from './weigh-in.model.js'
 
 const MOST_SHOWN = 100
 const MOST_COMPLAINTS = 20
+const MOST_PAYERS = 8
+/** Headers of one page differ by so much from load to load. */
+const LEAST_BYTES = 200
 
 /** Variants of a page against each other, on the same content, read in turn. */
 @Injectable()
@@ -182,12 +186,27 @@ export class WeighInService {
   }
 
   private async looks({ sweepId, variants }: WeighInRow, pageId: number): Promise<WeighedPage['looks']> {
-    const complaints = await Promise.all(variants.map((_, n) => complaintsOf(sweepId, pageId, n)))
-    const known = new Set(complaints[0])
+    const sweep = await this.sweeps.get(sweepId)
+    const names = new Map(
+      (await AddOnRow.findAll({ where: { siteId: sweep.siteId }, attributes: ['slug', 'name'] })).map((row) => [
+        row.slug,
+        row.name,
+      ]),
+    )
+    const looks = await Promise.all(variants.map((_, n) => lookOf(sweep, pageId, n)))
+    const [first] = looks
+    const known = new Set(first!.complaints)
     return Promise.all(
       variants.map(async (_: WeighedVariant, n) => ({
         hasPicture: (await pictureSize(this.sequelize, { sweepId, pageId, variant: `variant-${n}` })) !== null,
-        complaints: n === 0 ? [] : complaints[n]!.filter((text) => !known.has(text)).slice(0, MOST_COMPLAINTS),
+        complaints: n === 0 ? [] : looks[n]!.complaints.filter((text) => !known.has(text)).slice(0, MOST_COMPLAINTS),
+        payers:
+          n === 0 || !first!.tolls || !looks[n]!.tolls
+            ? []
+            : payerDifferences(first!.tolls, looks[n]!.tolls)
+                .filter(({ requests, transferBytes }) => requests !== 0 || Math.abs(transferBytes) >= LEAST_BYTES)
+                .slice(0, MOST_PAYERS)
+                .map((one) => ({ ...one, name: names.get(one.payer) ?? one.payer })),
       })),
     )
   }
@@ -204,12 +223,20 @@ async function readingsOf({ sweepId }: WeighInRow): Promise<VariantReading[]> {
   )
 }
 
+interface Look {
+  complaints: string[]
+  /** Null where what came is not known any more. */
+  tolls: Toll[] | null
+}
+
 /** By the reading that looked at everything. */
-async function complaintsOf(sweepId: number, pageId: number, variant: number): Promise<string[]> {
+async function lookOf({ id, sources }: SweepRow, pageId: number, variant: number): Promise<Look> {
   const row = await ReadingRow.findOne({
-    where: { sweepId, pageId, variant: `variant-${variant}`, failure: null },
+    where: { sweepId: id, pageId, variant: `variant-${variant}`, failure: null },
     order: ['repeat'],
   })
   // What came with the demo was recorded without it.
-  return row?.detail ? (await readDetail(row)).consoleErrors : []
+  if (!row?.detail) return { complaints: [], tolls: null }
+  const reading = await readDetail(row)
+  return { complaints: reading.consoleErrors, tolls: tolls(reading, attribute(reading, sources)) }
 }

@@ -75,7 +75,7 @@ export class Fernhollow {
     this.shelf = new Shelf(this.installed, catalogue)
     this.copies = new LocalCopies(database)
     this.keepings = new Keepings(database)
-    this.leftovers = new Leftovers(database, this.installed)
+    this.leftovers = new Leftovers(database, this.installed, this.book)
     this.snapshots = new Snapshots(database)
     this.scheduler = new Scheduler(database, this.installed, spans)
     this.people = new People(database, measuringKey)
@@ -119,13 +119,14 @@ export class Fernhollow {
   async restorePart(snapshot: number, slug: string): Promise<void> {
     await this.snapshots.restorePart(snapshot, slug)
     await this.installed.reload()
+    await this.book.reload()
   }
 
   /** Puts every table back, and forgets what was kept of them. */
   async restore(snapshot: number): Promise<void> {
     await this.snapshots.restore(snapshot)
     await this.installed.reload()
-    await this.book.reload()
+    await this.book.setUp()
     await this.copies.setUp()
     await this.people.setUp()
   }

@@ -75,6 +75,11 @@ export class Installed {
     return addOn ? [addOn, ...(addOn.releases ?? [])].map((a) => a.manifest.version) : []
   }
 
+  /** Slug of the add-on that draws a block, installed or not. */
+  drawerOf(block: string): string | undefined {
+    return this.catalogue.find(({ blocks }) => blocks && Object.hasOwn(blocks, block))?.manifest.slug
+  }
+
   /** @throws Refusal 404 for an add-on that is not installed. */
   get(slug: string): AddOn {
     const addOn = this.current.find((a) => a.manifest.slug === slug)

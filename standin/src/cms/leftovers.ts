@@ -1,17 +1,23 @@
 import type { Database } from './database.js'
+import type { PageBook } from '../content/page-book.js'
 import type { Installed } from './installed.js'
+import { BLOCK, readBlock } from './make-page.js'
 import { Refusal } from './refusal.js'
 
 export interface Leftover {
-  /** `table:NAME`, `option:NAME` or `task:NAME`. */
+  /** `table:NAME`, `option:NAME`, `task:NAME` or `block:PATH BLOCK`. */
   id: string
-  type: 'table' | 'option' | 'task'
+  type: 'table' | 'option' | 'task' | 'block'
   name: string
   /** The add-on it belonged to, as the CMS remembers it. */
   of: string
   bytes: number
   /** For tables. */
   rows?: number
+  /** For blocks: the page that has it in its words. */
+  path?: string
+  /** Why it is thought to be nobody's. */
+  because: string[]
 }
 
 /** Three add-ons that were removed long before anybody looked: what they left in the database. */
@@ -20,12 +26,19 @@ const REMOVED = [
   { of: 'Banner Rotor', table: 'rotor_banners', rows: 2_600, options: 31, tasks: ['rotor_turn', 'rotor_count'] },
   { of: 'Form Nook', table: 'nook_letters', rows: 41_000, options: 9, tasks: [] },
 ]
+/** Names of blocks that they drew. */
+const THEIR_BLOCKS: Record<string, string> = { 'nook-form': 'Form Nook' }
+
+const RECORD = 'the site’s own record gives it to what is not installed'
+const LONGEST_ID = 300
+const LONGEST_NAME = 200
 
 /** The CMS's own record of who owns which table, option and task; and what is left where the owner has gone. */
 export class Leftovers {
   constructor(
     private readonly database: Database,
     private readonly installed: Installed,
+    private readonly book: PageBook,
   ) {}
 
   async setUp(): Promise<void> {
@@ -83,21 +96,61 @@ export class Leftovers {
       'select name, owner, pg_column_size(loam_options.*)::int bytes from loam_options where owner <> all($1) order by name',
       [here],
     )
-    const tasks = await this.database.query<{ name: string; owner: string; bytes: number }>(
-      'select name, owner, pg_column_size(loam_tasks.*)::int bytes from loam_tasks where owner <> all($1) order by name',
+    const tasks = await this.database.query<{ name: string; owner: string; bytes: number; last_run: Date | null }>(
+      'select name, owner, last_run, pg_column_size(loam_tasks.*)::int bytes from loam_tasks where owner <> all($1) order by name',
       [here],
     )
     const found: Leftover[] = []
     for (const { name, owner, bytes } of tables) {
       const [count] = await this.database.query<{ n: number }>(`select count(*)::int n from ${quoted(name)}`)
-      found.push({ id: `table:${name}`, type: 'table', name, of: owner, bytes: Number(bytes), rows: count!.n })
+      found.push({
+        id: `table:${name}`,
+        type: 'table',
+        name,
+        of: owner,
+        bytes: Number(bytes),
+        rows: count!.n,
+        because: [RECORD],
+      })
     }
-    for (const [type, rows] of [
-      ['option', options],
-      ['task', tasks],
-    ] as const)
-      for (const { name, owner, bytes } of rows) found.push({ id: `${type}:${name}`, type, name, of: owner, bytes })
-    return found
+    for (const { name, owner, bytes } of options)
+      found.push({ id: `option:${name}`, type: 'option', name, of: owner, bytes, because: [RECORD] })
+    for (const { name, owner, bytes, last_run } of tasks)
+      found.push({
+        id: `task:${name}`,
+        type: 'task',
+        name,
+        of: owner,
+        bytes,
+        because: [RECORD, last_run ? `ran last on ${last_run.toISOString().slice(0, 10)}` : 'no code answers to it'],
+      })
+    return [...found, ...this.blocks()]
+  }
+
+  /** Blocks in the content that nobody draws, which visitors see as they are written. */
+  private blocks(): Leftover[] {
+    const { installed } = this
+    const isDrawn = (name: string) => installed.addOns.some(({ blocks }) => blocks && Object.hasOwn(blocks, name))
+    return this.book.all().flatMap(({ path, body }) => {
+      const seen = new Set<string>()
+      return [...body.matchAll(BLOCK)].flatMap((match): Leftover[] => {
+        const { name } = readBlock(match)
+        const [block] = match
+        if (isDrawn(name) || seen.has(block)) return []
+        seen.add(block)
+        return [
+          {
+            id: `block:${path} ${block}`.slice(0, LONGEST_ID),
+            type: 'block',
+            name: block.slice(0, LONGEST_NAME),
+            of: installed.drawerOf(name) ?? THEIR_BLOCKS[name] ?? 'nobody known',
+            bytes: Buffer.byteLength(block),
+            path,
+            because: ['no add-on draws it', 'visitors see it as it is written'],
+          },
+        ]
+      })
+    })
   }
 
   /** Removes what is named, all or none. @throws Refusal 422 for an id that is no leftover. */
@@ -109,13 +162,16 @@ export class Leftovers {
     if (problems.length > 0) throw new Refusal(422, 'Nothing was removed.', { problems })
     const doomed = all.filter((leftover) => ids.includes(leftover.id))
     await this.database.transaction(async (query) => {
-      for (const { type, name } of doomed) {
-        if (type === 'table') {
+      for (const { type, name, of, path } of doomed) {
+        if (type === 'block')
+          await query('insert into loam_cleared_blocks values ($1, $2, $3) on conflict do nothing', [path, name, of])
+        else if (type === 'table') {
           await query(`drop table ${quoted(name)}`)
           await query('delete from loam_tables where name = $1', [name])
         } else await query(`delete from ${type === 'option' ? 'loam_options' : 'loam_tasks'} where name = $1`, [name])
       }
     })
+    await this.book.reload()
     return doomed.length
   }
 

@@ -130,7 +130,8 @@ export class Snapshots {
     const from = `snapshot_${id}`
     const [state] = await this.database.query(
       `select 1 from ${from}.loam_add_ons where slug = $1 union all select 1 from ${from}.loam_tables where owner = $1
-       union all select 1 from ${from}.loam_options where owner = $1 union all select 1 from ${from}.loam_tasks where owner = $1`,
+       union all select 1 from ${from}.loam_options where owner = $1 union all select 1 from ${from}.loam_tasks where owner = $1
+       union all select 1 from public.loam_cleared_blocks where owner = $1`,
       [slug],
     )
     if (!state)
@@ -149,8 +150,11 @@ export class Snapshots {
         ['loam_tables', 'owner'],
         ['loam_options', 'owner'],
         ['loam_tasks', 'owner'],
+        ['loam_cleared_blocks', 'owner'],
       ] as const) {
         await query(`delete from public.${table} where ${column} = $1`, [slug])
+        const [has] = await query('select to_regclass($1) is not null is', [`${from}.${table}`])
+        if (has!.is !== true) continue // a snapshot of a time before there was such a table
         await query(`insert into public.${table} select * from ${from}.${table} where ${column} = $1`, [slug])
       }
     })

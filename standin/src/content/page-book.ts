@@ -19,6 +19,9 @@ export class PageBook {
       'create table if not exists loam_edits (path text primary key, title text not null, lead text not null, edited_at timestamptz not null default now())',
     )
     await this.database.query(`alter table loam_edits add column if not exists dropped text[] not null default '{}'`)
+    await this.database.query(
+      'create table if not exists loam_cleared_blocks (path text not null, block text not null, owner text not null, primary key (path, block))',
+    )
     await this.reload()
   }
 
@@ -36,6 +39,13 @@ export class PageBook {
       if (!page) continue
       const body = dropped.reduce((text, block) => text.replaceAll(block, ''), page.body)
       this.pages.set(path, { ...page, title, lead, body, modified: edited_at.toISOString().slice(0, 10) })
+    }
+    const cleared = await this.database.query<{ path: string; block: string }>(
+      'select path, block from loam_cleared_blocks',
+    )
+    for (const { path, block } of cleared) {
+      const page = this.pages.get(path)
+      if (page) this.pages.set(path, { ...page, body: page.body.replaceAll(block, '') })
     }
   }
 

@@ -28,7 +28,7 @@ export function LeftBehind({ siteId, open }: { siteId: number; open: Retirement[
     <section aria-label="Left behind" className="border-t border-line pb-3">
       <h2 className="px-4 pt-4 text-[17px]">Left behind by what went</h2>
       <p className="px-4 pb-1 text-[13px] text-soft">
-        Tables, settings and tasks that the site’s own record gives to add-ons that it does not have any more.
+        Tables, settings, tasks and blocks in pages of add-ons that the site does not have any more.
       </p>
       {isPending && <p className="px-4 py-2 text-soft">Asking the site …</p>}
       {isError && (
@@ -63,6 +63,9 @@ function thingsWords(things: LeftoverView[]): string {
     of('table').length > 0 && `${plural(of('table').length, 'table')} with ${plural(rows, 'row')}`,
     of('option').length > 0 && plural(of('option').length, 'setting'),
     of('task').length > 0 && plural(of('task').length, 'scheduled task'),
+    of('file').length > 0 && plural(of('file').length, 'file'),
+    of('tag').length > 0 && plural(of('tag').length, 'tag'),
+    of('block').length > 0 && `${plural(of('block').length, 'block')} that nobody draws`,
   ]
     .filter(Boolean)
     .join(', ')

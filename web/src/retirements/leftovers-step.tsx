@@ -1,11 +1,19 @@
 import { useState } from 'react'
 import { bytes, plural } from '../figures/format.js'
+import { RulesAboutIt } from './rules-about-it.js'
 import { Button } from '../parts/button.js'
 import { Window } from '../parts/window.js'
 import { useDo } from './site-steps.js'
 import type { StepProps } from './step-list.js'
 
-const TYPES: Record<string, string> = { table: 'Table', option: 'Setting', task: 'Task' }
+const TYPES: Record<string, string> = {
+  table: 'Table',
+  option: 'Setting',
+  task: 'Task',
+  file: 'File',
+  tag: 'Tag',
+  block: 'Block',
+}
 
 /** What is left of it at the site. Nothing is ticked by itself. */
 export function LeftoversStep({ siteId, sheet, isNow }: StepProps) {
@@ -13,7 +21,8 @@ export function LeftoversStep({ siteId, sheet, isNow }: StepProps) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
   const [isAsking, setAsking] = useState(false)
   const { leftovers, doing, snapshot } = sheet
-  if (leftovers.length === 0 || sheet.isInstalled) return null
+  if (sheet.isInstalled) return null
+  if (leftovers.length === 0) return <RulesAboutIt siteId={siteId} rules={sheet.rules} />
   const ids = leftovers.map(({ id }) => id).filter((id) => chosen.has(id))
   const toggle = (id: string) => {
     const next = new Set(chosen)
@@ -22,15 +31,22 @@ export function LeftoversStep({ siteId, sheet, isNow }: StepProps) {
   }
   const all = ids.length === leftovers.length
   const rows = leftovers.filter(({ id }) => chosen.has(id)).reduce((sum, one) => sum + (one.rows ?? 0), 0)
+  const reasons = [...new Set(leftovers.flatMap(({ because }) => because))]
   return (
     <>
       <ul aria-label="Leftovers" className="mt-1 max-h-72 overflow-auto border border-line/70">
-        {leftovers.map(({ id, type, name, bytes: size, rows: count }) => (
+        {leftovers.map(({ id, type, name, bytes: size, rows: count, path, because }) => (
           <li key={id} className="border-b border-line/50 px-2 py-1 last:border-0">
             <label className="flex items-center gap-3">
               <input type="checkbox" checked={chosen.has(id)} onChange={() => toggle(id)} />
               <span className="w-16 text-soft">{TYPES[type] ?? type}</span>
-              <span className="min-w-0 flex-1 truncate font-semibold">{name}</span>
+              <span className="min-w-0 flex-1 truncate">
+                <span className="font-semibold">{name}</span>
+                {path !== null && <span className="text-soft"> on {path}</span>}
+                {reasons.length > 1 && because.length > 0 && (
+                  <span className="text-[13px] text-soft"> · {because.join(', ')}</span>
+                )}
+              </span>
               <span className="figures text-[13px] text-soft">
                 {count !== null && `${plural(count, 'row')}, `}
                 {bytes(size)}
@@ -50,8 +66,11 @@ export function LeftoversStep({ siteId, sheet, isNow }: StepProps) {
         >
           Remove {ids.length === 0 ? 'what is chosen' : plural(ids.length, 'thing')} …
         </Button>
-        <span className="text-[13px] text-soft">The site says that these were its own.</span>
+        <span className="text-[13px] text-soft">
+          {reasons.length === 1 ? capital(reasons[0]!) : 'The site says that these were its own.'}
+        </span>
       </div>
+      <RulesAboutIt siteId={siteId} rules={sheet.rules} />
       {isAsking && (
         <Window
           title={`Remove ${plural(ids.length, 'leftover')}?`}
@@ -76,3 +95,5 @@ export function LeftoversStep({ siteId, sheet, isNow }: StepProps) {
     </>
   )
 }
+
+const capital = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}.`

@@ -20,7 +20,7 @@ export function RehearsalStep({ siteId, sheet, isNow }: StepProps) {
             Rehearsed
           </Link>
           : {rehearsalWords(rehearsal)}
-          {rehearsal.failing > 0 && (
+          {rehearsal.failing > 0 && !isRunning && (
             <span className="text-soft"> – look at what is missed, and accept what is meant to go.</span>
           )}
         </p>

@@ -28,6 +28,10 @@ export function reasonWords({ kind, about }: CandidateView['reasons'][number]): 
       return `in use on ${plural(about.length, 'page')} only`
     case 'job done twice':
       return `${about[0]}: done by ${about.slice(1).join(' and ')}, too`
+    case 'waits for outsiders':
+      return about[0] === 'no answer'
+        ? `waits for ${about.slice(1).join(' and ')}, which did not answer`
+        : `waits for ${about.slice(1).join(' and ')}, usually ${milliseconds(Number(about[0]))}`
     case 'decided':
       return `decided: ${about[0]}`
     case 'not updated':

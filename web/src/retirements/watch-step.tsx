@@ -1,6 +1,7 @@
 import { toast } from 'sonner'
 import { useRetire } from '../api/retirements.js'
 import { dateTime, plural } from '../figures/format.js'
+import { SearchedFor } from './searched-for.js'
 import { Button } from '../parts/button.js'
 import { useDo } from './site-steps.js'
 import type { StepProps } from './step-list.js'
@@ -62,6 +63,7 @@ export function WatchStep({ siteId, sheet, isNow }: StepProps) {
       {lookedAt && sheet.offAt && missed.length === 0 && (
         <p className="text-[13.5px] text-soft">Nobody has asked for its files in vain since.</p>
       )}
+      {hasConnector && sheet.offAt && <SearchedFor siteId={siteId} sheet={sheet} />}
     </>
   )
 }

@@ -11,7 +11,7 @@ import { Failed, Loading } from '../parts/notice.js'
 import { SideBySide } from './side-by-side.js'
 import { ValueCurve } from './value-curve.js'
 import { settingRow } from './variant-draft.js'
-import { differenceWords } from './weigh-words.js'
+import { differenceWords, payerWords } from './weigh-words.js'
 import { WeighedTable } from './weighed-table.js'
 
 /** One weigh-in: each page under each variant. */
@@ -91,6 +91,11 @@ function Weighed({ siteId, weighIn }: { siteId: number; weighIn: WeighIn }) {
                   <span className="text-plum">
                     {' '}
                     – the page complains: {page.looks[n + 1]!.complaints.slice(0, 3).join(' · ')}
+                  </span>
+                )}
+                {page.looks[n + 1]!.payers.length > 0 && (
+                  <span className="figures block text-[13px] text-soft">
+                    Who pays: {page.looks[n + 1]!.payers.map(payerWords).join(' · ')}
                   </span>
                 )}
               </li>

@@ -1,5 +1,5 @@
 import type { ProofFigure, WeighedPage } from '@unvelt/contract'
-import { bytes, count, MEASURE_WORDS, milliseconds, plural } from '../figures/format.js'
+import { bytes, count, MEASURE_WORDS, milliseconds, plural, signed } from '../figures/format.js'
 
 interface Words {
   name: string
@@ -23,9 +23,12 @@ export const WEIGHED_WORDS: Record<string, Words> = {
   errors: counted('Complaints'),
   serverMs: timed('Server time'),
   queries: counted('Queries'),
+  firstByteMs: timed('First byte'),
+  firstPaintMs: timed('First paint'),
+  largestPaintMs: timed('Largest paint'),
+  layoutShift: { name: 'Layout shift', long: (value) => value.toFixed(3), figure: (value) => value.toFixed(3) },
   mainThreadMs: timed('Main thread'),
   blockingMs: timed('Blocking time'),
-  largestPaintMs: timed('Largest paint'),
   loadMs: timed('Load event'),
 }
 
@@ -49,4 +52,13 @@ export function differenceWords({ figures }: WeighedPage, variant: number): stri
     ...said('mainThreadMs', (v) => `${milliseconds(v)} of the main thread`),
   ]
   return parts.length === 0 ? 'nothing that could be measured' : parts.join(', ')
+}
+
+/** What one payer costs more or less, in a few words. */
+export function payerWords({ name, requests, transferBytes }: WeighedPage['looks'][number]['payers'][number]): string {
+  const parts = [
+    requests !== 0 && signed(requests, (n) => plural(n, 'request')),
+    transferBytes !== 0 && signed(transferBytes, bytes),
+  ].filter(Boolean)
+  return `${name} ${parts.join(', ')}`
 }
