@@ -53,6 +53,7 @@ for (const [what, levels] of [
     const drafted = await page.request.post(`/api/sites/${siteOf(page)}/drafts`, { data: { rules } })
     expect(drafted.ok()).toBe(true)
     await place(page, 'Rules').click()
+    await expect(page.getByRole('heading', { name: 'Rules', level: 1 })).toBeVisible()
     await page.reload()
     await putLive(page)
     for (const [, , words] of levels)

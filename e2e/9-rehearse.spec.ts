@@ -34,6 +34,7 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
   ]
   await page.request.post(`/api/sites/${site}/drafts`, { data: { rules } })
   await place(page, 'Rules').click()
+  await expect(page.getByRole('heading', { name: 'Rules', level: 1 })).toBeVisible()
   await page.reload()
 
   await tray(page).getByRole('button', { name: 'Rehearse' }).click()
@@ -131,6 +132,7 @@ test('what is wrong with the drafts is told before anything is tried, with a way
   const rules = [{ addon: 'enquiry-form', effect: 'skip', place: { level: 'area', area: 'public' } }]
   await page.request.post(`/api/sites/${site}/drafts`, { data: { rules } })
   await place(page, 'Rules').click()
+  await expect(page.getByRole('heading', { name: 'Rules', level: 1 })).toBeVisible()
   await page.reload()
   const finding = page
     .getByRole('region', { name: 'Findings' })

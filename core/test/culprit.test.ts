@@ -1,5 +1,15 @@
 import fc from 'fast-check'
-import { bySuspicion, failsForSame, isLead, narrow, type Suspect, type Tried } from '../src/index.js'
+import {
+  bySuspicion,
+  EFFECTS,
+  failsForSame,
+  gentlerThan,
+  isLead,
+  narrow,
+  type Rule,
+  type Suspect,
+  type Tried,
+} from '../src/index.js'
 
 /** Asks a made-up page until the search says what breaks it. */
 function search(suspects: string[], breaks: (changes: readonly string[]) => boolean, lead = 0) {
@@ -125,6 +135,36 @@ describe('the same failure', () => {
     const shift = { guard: 'shift' as const, gone: [], came: ['layout shift 0.4, not 0.0'], size: 0.4 }
     expect(failsForSame([{ ...shift, outcome: 'fails', came: ['layout shift 0.1, not 0.0'], size: 0.1 }], shift)).toBe(
       true,
+    )
+  })
+})
+
+describe('gentler effects', () => {
+  const rule = (more: object) =>
+    ({ id: 'r', addon: 'a', effect: 'leave-out', place: { level: 'everywhere' }, ...more }) as Rule
+  it('come after the rule’s own, what spares the most first, and are those that the site can carry out', () => {
+    expect(gentlerThan(rule({ effect: 'skip' }), ['leave-out', 'order'])).toEqual([
+      { effect: 'leave-out' },
+      { effect: 'order', order: 'end' },
+      { effect: 'order', order: 'async' },
+      { effect: 'order', order: 'defer' },
+    ])
+    expect(gentlerThan(rule({ effect: 'hold', until: 'input' }), ['hold'])).toEqual([{ effect: 'hold', until: 'idle' }])
+    // A hold without its particulars is one until the page is idle.
+    expect(gentlerThan(rule({ effect: 'hold' }), ['hold'])).toEqual([])
+  })
+  it('are none of what takes nothing away, and of a part with its own switch', () => {
+    for (const effect of ['keep', 'set', 'hint', 'local', 'system-font'])
+      expect(gentlerThan(rule({ effect }), EFFECTS)).toEqual([])
+    expect(gentlerThan(rule({ effect: 'skip', feature: 'f' }), EFFECTS)).toEqual([])
+  })
+  it('never lead back', () => {
+    fc.assert(
+      fc.property(fc.constantFrom(...gentlerThan(rule({ effect: 'skip' }), EFFECTS)), (step) => {
+        const further = gentlerThan(rule(step), EFFECTS)
+        expect(further).not.toContainEqual(step)
+        for (const next of further) expect(gentlerThan(rule(next), EFFECTS).length).toBeLessThan(further.length)
+      }),
     )
   })
 })

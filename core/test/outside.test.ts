@@ -50,4 +50,16 @@ describe('what comes from outside', () => {
     ])
     expect(chains).toEqual([['https://count.test/1', 'https://pixel.test/p.gif']])
   })
+
+  it('counts what came to nothing there, and not what the page itself or a rule put an end to', () => {
+    const at = (n: number, more: object) => record(`r${n}`, { url: `https://far.test/${n}`, ...more })
+    const page = reading([
+      at(1, { failure: 'net::ERR_CONNECTION_REFUSED' }),
+      at(2, { failure: 'net::ERR_ABORTED' }),
+      at(3, { failure: 'inspector' }),
+      at(4, { status: 503 }),
+      at(5, { status: 404 }),
+    ])
+    expect(outsideOf(page, attribute(page, NO_SOURCES), OWN).hosts).toMatchObject([{ host: 'far.test', failed: 2 }])
+  })
 })

@@ -4,6 +4,8 @@ import {
   retireCandidates,
   RETIREMENT_STEPS,
   retirementSteps,
+  searchesFor,
+  wordsOf,
   type PageCase,
   type RetireCase,
   type RetirementFacts,
@@ -44,6 +46,7 @@ const addOn = (slug: string, more: Partial<RetireCase> = {}): RetireCase => ({
   settings: 0,
   tasks: [],
   since: null,
+  waitsFor: [],
   decided: null,
   ...more,
 })
@@ -51,6 +54,18 @@ const VIEWS = { total: 1_000, pages: 10 }
 const found = (...cases: RetireCase[]) => retireCandidates(cases, VIEWS, NOW)
 
 describe('candidates', () => {
+  it('what waits for an outsider that is down, or slow, is one', () => {
+    const used = { usedOn: ['/p1'], pages: [page(1, 'used')] }
+    const host = { host: 'far.test', usualMs: 1_400, failed: 0 }
+    const reasonsOf = (waitsFor: RetireCase['waitsFor']) =>
+      found(addOn('report', { ...used, waitsFor })).candidates[0]?.reasons
+    expect(reasonsOf([host])).toEqual([{ kind: 'waits for outsiders', about: ['1400', 'far.test'] }])
+    expect(reasonsOf([host, { host: 'gone.test', usualMs: 3, failed: 2 }])).toEqual([
+      { kind: 'waits for outsiders', about: ['no answer', 'gone.test'] },
+    ])
+    expect(reasonsOf([{ ...host, usualMs: 900 }])).toBeUndefined()
+  })
+
   it('what is in use nowhere may go, and says what it costs in a thousand views', () => {
     const { candidates } = found(addOn('rotor', { pages: [page(1, 'not seen'), page(2, 'not seen')] }))
     expect(candidates).toHaveLength(1)
@@ -249,5 +264,39 @@ describe('what is missed', () => {
   })
   it('takes whatever a log says', () => {
     fc.assert(fc.property(fc.string({ maxLength: 400 }), (text) => void missedRequests(text, since, ['/', '/a/'])))
+  })
+})
+
+describe('what is searched for', () => {
+  const since = new Date('2026-11-29T11:30:00Z')
+  const line = (target: string, time = '29/Nov/2026:13:00:00 +0100') =>
+    `10.0.0.1 - - [${time}] "GET ${target} HTTP/1.1" 200 12 "-" "a browser"`
+  it('finds searches with one of the words in them, whatever the field is called', () => {
+    const log = [
+      line('/search?q=Visit+COUNTER'),
+      line('/?s=visit%20counter'),
+      line('/search?q=encounter'),
+      line('/search?page=2&query=counters+of+trees'),
+      line('/search?q=counter', '29/Nov/2026:12:00:00 +0100'),
+      line('/about?ref=counter'),
+      line('/search?q=%E0%A4%A'),
+    ].join('\n')
+    expect(searchesFor(log, since, ['Counter'])).toEqual([
+      { asked: 'visit counter', times: 2 },
+      { asked: 'counters of trees', times: 1 },
+    ])
+    expect(searchesFor(log, since, [])).toEqual([])
+    expect(searchesFor(log, since, [' ', '-'])).toEqual([])
+  })
+  it('looks by the words of a name that are not said of everything', () => {
+    expect(wordsOf(['Page Tally Pro', 'The River-Level widget'])).toEqual(['tally', 'river', 'level'])
+  })
+  it('takes whatever a log says', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 200 }), fc.array(fc.string({ maxLength: 9 })), (text, words) => {
+        for (const { times } of searchesFor(`${line(`/search?q=${text}`)}\n${text}`, since, words))
+          expect(times).toBeGreaterThan(0)
+      }),
+    )
   })
 })

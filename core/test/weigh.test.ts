@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { knee } from '../src/weigh/knee.js'
 import { WEIGHED, weighFigures } from '../src/weigh/weigh-figures.js'
-import { NO_SOURCES } from '../src/index.js'
+import { NO_SOURCES, noToll, payerDifferences } from '../src/index.js'
 import { reading, record } from './reading-arbitrary.js'
 
 describe('the knee of a curve', () => {
@@ -69,5 +69,26 @@ describe('what a reading is weighed by', () => {
     })
     expect(looking.idleBytes).not.toBeNull()
     expect(Object.keys(looking).sort()).toEqual([...WEIGHED].sort())
+  })
+})
+
+describe('who pays for a difference', () => {
+  const toll = fc.record({ payer: fc.constantFrom('a', 'b', 'c'), requests: fc.nat(9), transferBytes: fc.nat(9_000) })
+  const load = fc
+    .uniqueArray(toll, { selector: ({ payer }) => payer })
+    .map((tolls) => tolls.map((one) => ({ ...noToll(one.payer), ...one })))
+  it('adds up to the whole difference, and names nobody who costs the same', () => {
+    fc.assert(
+      fc.property(load, load, (before, after) => {
+        const found = payerDifferences(before, after)
+        for (const measure of ['requests', 'transferBytes'] as const) {
+          const sum = (tolls: readonly { requests: number; transferBytes: number }[]) =>
+            tolls.reduce((all, one) => all + one[measure], 0)
+          expect(sum(found)).toBe(sum(after) - sum(before))
+        }
+        for (const { requests, transferBytes } of found) expect(requests !== 0 || transferBytes !== 0).toBe(true)
+        expect(payerDifferences(after, after)).toEqual([])
+      }),
+    )
   })
 })

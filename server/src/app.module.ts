@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common'
 import { ActionModule } from './action/action.module.js'
 import { CulpritModule } from './culprit/culprit.module.js'
+import { GentleModule } from './gentle/gentle.module.js'
 import { AddOnModule } from './add-on/add-on.module.js'
 import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
@@ -61,6 +62,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     RuleModule,
     RehearsalModule,
     CulpritModule,
+    GentleModule,
     RetirementModule,
     WeighInModule,
     SnapshotModule,

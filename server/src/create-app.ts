@@ -1,8 +1,7 @@
 import 'reflect-metadata'
-import { join } from 'node:path'
 import { NestFactory } from '@nestjs/core'
 import type { NestExpressApplication } from '@nestjs/platform-express'
-import type { NextFunction, Request, Response } from 'express'
+import type { Request, Response } from 'express'
 import { admission } from './admission/admission.js'
 import { costlyCalls } from './admission/costly-calls.js'
 import { securityHeaders } from './admission/security-headers.js'
@@ -16,6 +15,8 @@ import { describeApi } from './openapi/describe-api.js'
 import { refuseDeepBody } from './problem/body-depth.js'
 import { PreviewService } from './preview/preview.service.js'
 import { ProblemFilter } from './problem/problem.filter.js'
+import { packed } from './web-files/packed.js'
+import { serveWeb } from './web-files/serve-web.js'
 import { validation } from './problem/validation.js'
 
 /** The server, ready to listen: the API below /api, and the web application for every other address. */
@@ -29,7 +30,13 @@ export async function createApp(): Promise<NestExpressApplication> {
   const { webFolder, hosts, logLevel } = app.get<Config>(CONFIG)
   setLogLevel(logLevel)
   app.disable('x-powered-by')
-  app.use(requestLog, ...securityHeaders(() => app.get(PreviewService).origins), admission(hosts), costlyCalls())
+  app.use(
+    requestLog,
+    packed(),
+    ...securityHeaders(() => app.get(PreviewService).origins),
+    admission(hosts),
+    costlyCalls(),
+  )
   app.setGlobalPrefix(...API_PREFIX)
   app.useGlobalPipes(validation())
   app.useGlobalFilters(new ProblemFilter())
@@ -39,25 +46,6 @@ export async function createApp(): Promise<NestExpressApplication> {
   app.enableShutdownHooks()
   const description = describeApi(app)
   app.use('/api/openapi.json', (_request: Request, response: Response) => void response.json(description))
-  if (webFolder) serveWeb(app, webFolder)
+  if (webFolder) app.use(serveWeb(webFolder))
   return app
-}
-
-function serveWeb(app: NestExpressApplication, folder: string): void {
-  app.useStaticAssets(folder, { index: false, setHeaders: (response, path) => cacheByHash(response, path) })
-  app.use((request: Request, response: Response, next: NextFunction) => {
-    if (
-      request.method !== 'GET' ||
-      /^\/(api|v1|metrics)(\/|$)/.test(request.path) ||
-      /\.[a-z0-9]+$/i.test(request.path)
-    )
-      return next()
-    response.set('cache-control', 'no-cache')
-    response.sendFile(join(folder, 'index.html'))
-  })
-}
-
-/** The build puts a hash into the names of its assets, so that they may be kept for ever. */
-function cacheByHash(response: { setHeader(name: string, value: string): unknown }, path: string): void {
-  response.setHeader('cache-control', /\/assets\//.test(path) ? 'public, max-age=31536000, immutable' : 'no-cache')
 }

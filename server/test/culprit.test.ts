@@ -6,6 +6,8 @@ import { endComparing } from '../src/picture/compare-pictures.js'
 import { runRehearsal } from '../src/rehearsal/run-rehearsal.js'
 import { CulpritSearchRow } from '../src/culprit/culprit.model.js'
 import { culpritJob } from '../src/culprit/search-job.js'
+import { GentleSearchRow } from '../src/gentle/gentle.model.js'
+import { gentleJob } from '../src/gentle/gentle-job.js'
 import { SiteRow } from '../src/site/site.model.js'
 import { QUEUE } from '../src/queue/queue.module.js'
 import { aHold, workerTools } from './worker-tools.js'
@@ -115,7 +117,36 @@ it('finds the one among several, goes on where it was killed, sets it aside with
   expect(second.drafts.map(({ addon }: { addon: string }) => addon)).not.toContain('enquiry-form')
   await t.call('POST', `/rehearsals/${sheet.best.next}/stop`)
 
+  await findsGentler(culprit.id, drafts.rules[0].id)
   const { body: back } = await t.call('POST', `${site}/drafts/${culprit.id}/bring-back`)
   expect(back.aside).toEqual([])
   expect(back.rules.map(({ addon }: { addon: string }) => addon)).toContain('enquiry-form')
 })
+
+/** In the place of what breaks it one effect after the other is tried, until something passes; that is drafted by one press. */
+async function findsGentler(guilty: string, innocent: string): Promise<void> {
+  expect((await t.call('POST', `${site}/drafts/${innocent}/gentler`)).status).toBe(409)
+  expect((await t.call('POST', `${site}/drafts/00000000-0000-4000-8000-000000000000/gentler`)).status).toBe(404)
+  const { body: begun } = await t.call('POST', `${site}/drafts/${guilty}/gentler`)
+  expect(begun).toMatchObject({ state: 'running', path: '/contact', tries: [], found: null })
+  expect(begun.effects[0]).toEqual({ effect: 'leave-out' })
+  expect((await t.call('POST', `${site}/drafts/${guilty}/gentler`)).status).toBe(409)
+  expect((await t.call('POST', `/gentler/${begun.id}/take`)).status).toBe(409)
+  // Between them are others that fail as well, which would only take their time.
+  const effects = [begun.effects[0], begun.effects.find(({ order }: { order?: string }) => order === 'end')]
+  await GentleSearchRow.update({ effects }, { where: { id: begun.id } })
+  await gentleJob(workerTools(db, { browser })).run({ id: begun.id }, aHold)
+  const { body: searches } = await t.call('GET', `${site}/gentler`)
+  const [{ state, tries, found, without, asItWas }] = searches
+  expect(state).toBe('done')
+  expect(tries.at(-1)).toEqual(found)
+  for (const tried of tries.slice(0, -1)) expect(tried).toMatchObject({ fails: true, why: expect.any(String) })
+  expect(found.fails).toBe(false)
+  // What is gentler spares no more than what broke it.
+  expect(asItWas.requests).toBeLessThan(without.requests)
+  expect(found.figures.requests).toBeGreaterThanOrEqual(asItWas.requests)
+  expect((await t.call('POST', `/gentler/${begun.id}/take`)).status).toBe(200)
+  const { body: drafts } = await t.call('GET', `${site}/drafts`)
+  expect(drafts.aside).toEqual([])
+  expect(drafts.rules.find(({ id }: { id: string }) => id === guilty).effect).toBe(found.effect)
+}

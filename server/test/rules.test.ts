@@ -126,6 +126,23 @@ describe('putting live', () => {
     })
   })
 
+  it('is read some times more on request, within bounds, once it is read to its end', async () => {
+    const [{ id, sweep }] = (await t.call('GET', `${site}/proofs`)).body
+    const more = (times: number) => t.call('POST', `/proofs/${id}/more`, { times })
+    const readToItsEnd = () => t.app.get(Sequelize).query(`update sweep set status = 'done' where id = ${sweep.id}`)
+    expect((await more(3)).status).toBe(409)
+    await readToItsEnd()
+    expect(await more(3)).toMatchObject({ status: 200, body: { sweep: { status: 'running', readingsPlanned: 16 } } })
+    for (const wrong of [0, 21, 1.5]) expect((await more(wrong)).status).toBe(422)
+    for (let n = 0; n < 3; n++) {
+      await readToItsEnd()
+      await more(14)
+    }
+    await readToItsEnd()
+    // Fifty times is as often as anything is read.
+    expect(await more(20)).toMatchObject({ status: 409, body: { title: expect.stringContaining('50 times') } })
+  })
+
   it('a live rule goes by a draft, and what is live is saved and taken in as a file', async () => {
     await endSweeps()
     const [live] = (await t.call('GET', `${site}/rules`)).body.versions[0].rules

@@ -15,6 +15,7 @@ import {
   MaxLength,
   ValidateNested,
 } from 'class-validator'
+import { KINDS, VERDICTS, type VerdictWord } from './words.js'
 
 /** A part of an add-on with its own switch. */
 export class AddOnFeature {
@@ -54,8 +55,6 @@ export class AddOnFile {
 }
 
 /** What was decided about an add-on, by whom and why. */
-export const VERDICTS = ['undecided', 'ask', 'keep', 'confine', 'hold', 'replace', 'retire'] as const
-export type VerdictWord = (typeof VERDICTS)[number]
 
 export class Verdict {
   @IsIn(VERDICTS) verdict: VerdictWord
@@ -63,8 +62,6 @@ export class Verdict {
   @IsString() who: string
   @IsDateString() at: string
 }
-
-export const KINDS = ['plugin', 'widget', 'font', 'outside script', 'theme', 'built-in', 'snippet'] as const
 
 export class AddOn {
   @IsInt() id: number

@@ -1,5 +1,6 @@
 import { Type } from 'class-transformer'
 import { IsDateString, IsIn, IsInt, IsOptional, IsString, Length, Max, Min, ValidateNested } from 'class-validator'
+import { NETS, type Net } from './nets.js'
 import { RuleView } from '../rule/rule.js'
 
 /** How far a change of the live rules is. */
@@ -10,6 +11,7 @@ export const DEPLOYMENT_STATES = [
   'purged',
   'checked',
   'live',
+  'watched',
   'going-back',
   'taken-back',
   'failed',
@@ -24,6 +26,8 @@ export class PutLiveRequest {
   @IsOptional() @IsIn(READ_AGAIN) readAgain?: ReadAgain
   /** Why it is put live without a rehearsal that passed; not needed where there is one. */
   @IsOptional() @IsString() @Length(1, 2000) unrehearsed?: string
+  /** As the site's setting says, where nothing is said here. */
+  @IsOptional() @IsIn(NETS) net?: Net
 }
 
 export class DeploymentStep {
@@ -46,6 +50,9 @@ export class Deployment {
   /** Why it is not live. */
   @IsOptional() @IsString() failure: string | null
   @IsOptional() @IsInt() proofId: number | null
+  @IsIn(NETS) net: Net
+  /** The rehearsal that plays its guards as visitors see them; null before it is live, or where none are played. */
+  @IsOptional() @IsInt() netId: number | null
   @IsDateString() startedAt: string
   /** Null while it is under way. */
   @IsOptional() @IsDateString() finishedAt: string | null

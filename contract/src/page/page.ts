@@ -38,6 +38,8 @@ export class PageRequest {
   @IsNumber() startedMs: number
   @IsOptional() @IsNumber() endedMs: number | null
   @IsInt() transferBytes: number
+  /** It came from the browser's own cache, and nothing went out for it. */
+  @IsBoolean() fromCache: boolean
   /** Nobody noted how many bytes came; then `transferBytes` is 0. */
   @IsBoolean() sizeUnknown: boolean
   @IsInt() decodedBytes: number

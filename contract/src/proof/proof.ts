@@ -1,6 +1,6 @@
-import { IsProofFigures } from '../maps/maps.js'
+import { IsFigures, IsProofFigures } from '../maps/maps.js'
 import { Type } from 'class-transformer'
-import { IsInt, IsString, ValidateNested, IsOptional, IsNumber } from 'class-validator'
+import { IsInt, IsString, ValidateNested, IsOptional, IsNumber, Max, Min } from 'class-validator'
 import { Page } from '../page/page.js'
 import { Sweep } from '../sweep/sweep.js'
 
@@ -23,6 +23,8 @@ export class ProofFigure {
 export class ProofPage {
   @ValidateNested() @Type(() => Page) page: Page
   @IsProofFigures() figures: Record<string, ProofFigure>
+  /** The differences that were promised when it was put live, by measure; nothing where none was. */
+  @IsFigures() predicted: Record<string, number>
 }
 
 export class Proof {
@@ -35,3 +37,8 @@ export class Proof {
 }
 
 export const PROOF_REPEATS = 5
+
+/** How often each page of a proof is read again, on either side. */
+export class MoreReadings {
+  @IsOptional() @IsInt() @Min(1) @Max(20) times?: number
+}

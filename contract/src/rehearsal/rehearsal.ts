@@ -106,8 +106,8 @@ export class Rehearsal {
   @IsIn(REHEARSAL_STATES) state: RehearsalState
   /** Why it ended before its end. */
   @IsOptional() @IsString() failure: string | null
-  /** By whom the drafts were applied: the site itself, or core's rewriter before the browser. */
-  @IsIn(['site', 'rewriter']) mechanism: 'site' | 'rewriter'
+  /** By whom the drafts were applied: the site itself, core's rewriter before the browser, or nobody, since they were live. */
+  @IsIn(['site', 'rewriter', 'live']) mechanism: 'site' | 'rewriter' | 'live'
   @IsDateString() startedAt: string
   @IsOptional() @IsDateString() finishedAt: string | null
   /** Pages times lenses, and how many of them are read. */
@@ -123,6 +123,8 @@ export class Rehearsal {
   @IsBoolean() passed: boolean
   /** The retirement that it was made for; null where it is of the drafts. */
   @IsOptional() @IsInt() retirementId: number | null
+  /** The change of which it played the guards once that was live. */
+  @IsOptional() @IsInt() deploymentId: number | null
   /** Null for one that leaves the drafts as they are. */
   @IsOptional() @ValidateNested() @Type(() => BestRound) best: BestRound | null
 }

@@ -5,6 +5,7 @@ import {
   IsArray,
   IsBoolean,
   IsDateString,
+  IsIn,
   IsInt,
   IsNumber,
   IsOptional,
@@ -15,6 +16,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator'
+import { NETS, type Net } from '../deployment/nets.js'
 
 /** What the maintainer types to register a site. */
 export class SiteRegistration {
@@ -49,6 +51,8 @@ export class SiteChange {
   @IsOptional() @IsBoolean() local?: boolean
   /** Share of a figure, 0 to 1, below which a difference is too small to matter. */
   @IsOptional() @IsNumber() @Min(0) @Max(1) leastDifference?: number
+  /** What comes of a guard that fails once a change is live. */
+  @IsOptional() @IsIn(NETS) net?: Net
 }
 
 export class SiteCms {
@@ -65,6 +69,8 @@ export class Site {
   @IsBoolean() local: boolean
   /** Share of a figure below which a difference is too small to matter. */
   @IsNumber() leastDifference: number
+  /** What comes of a guard that fails once a change is live. */
+  @IsIn(NETS) net: Net
   @ValidateNested() @Type(() => SiteCms) cms: SiteCms
   /** Effects that the site can carry out by itself. */
   @IsString({ each: true }) effects: string[]

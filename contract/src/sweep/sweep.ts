@@ -21,6 +21,7 @@ export type SweepStatus = (typeof SWEEP_STATUSES)[number]
 
 /** The first looks at the use of code and takes the steps; three more are the fewest that can tell how times vary. */
 export const DEFAULT_REPEATS = 4
+export const MOST_REPEATS = 50
 
 /** Of each kind of page the most visited, and some drawn from the rest; the same seed draws the same. */
 export class SampleRequest {
@@ -63,7 +64,7 @@ export class SweepRequest {
   @IsOptional()
   @IsInt()
   @Min(1)
-  @Max(50)
+  @Max(MOST_REPEATS)
   repeats?: number
 
   /** A sweep of its own for each, one after the other; the site's first lens without any. */

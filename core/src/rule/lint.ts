@@ -1,84 +1,13 @@
 import { GOES } from '../rewrite/stop-list.js'
+import { FindingList, type Parts } from './finding-list.js'
+import type { LintFinding, LintKnown } from './lint-finding.js'
+import type { Breed, Group } from './page-breeds.js'
 import { conditionHolds, placeCovers } from './place.js'
 import { decideAddOn, type ResolvedEffect } from './resolve.js'
 import { indexOf, type RuleIndex } from './rule-index.js'
 import type { Rule, RulePage, Visit } from './rule.js'
 
-/** What can be wrong with rules that are sound each by itself. */
-export const LINT_KINDS = [
-  'conflict',
-  'hidden',
-  'nowhere',
-  'needed',
-  'unmeant',
-  'outdated',
-  'expired',
-  'in-use',
-  'still-arrives',
-] as const
-export type LintKind = (typeof LINT_KINDS)[number]
-
-/** What mends a finding: one change, ready to be drafted. */
-export type WayOut =
-  | { do: 'remove'; rules: string[] }
-  /** One of several that say different things has to go. */
-  | { do: 'choose'; rules: string[] }
-  /** An exception for these pages. */
-  | { do: 'keep'; addon: string; pages: string[] }
-  /** The rule says that it is meant for one area only. */
-  | { do: 'confine'; rule: string; to: 'public' }
-  | { do: 'unload-too'; addons: string[] }
-  /** Somebody looks at it and says that it still holds. */
-  | { do: 'confirm'; rule: string; version: string }
-  /** Why the site doesn't do as it was told is for a check of the connection to find. */
-  | { do: 'check'; addon: string }
-
-export interface LintFinding {
-  kind: LintKind
-  /** The rule that it is about first. */
-  rules: string[]
-  /** The first pages that it shows on, and how many there are. */
-  pages: string[]
-  pageCount: number
-  /** What else has part in it: an add-on that needs another, the version of one. */
-  about?: string
-  wayOut: WayOut
-}
-
-/** What is known beside the rules; of what is not known nothing is found. */
-export interface LintKnown {
-  pages: readonly RulePage[]
-  /** Add-on → those that it needs. */
-  needs?: Record<string, string[]>
-  /** Add-on → addresses of its files, as path or address. */
-  files?: Record<string, string[]>
-  /** Add-on → its version now. */
-  versions?: Record<string, string>
-  /** Rule → the version of its add-on when it was written; what the rules themselves say without it. */
-  writtenFor?: Record<string, string>
-  /** The day that it is, `2026-11-29`. */
-  today?: string
-  /** Path → add-ons that were seen in use there. */
-  inUse?: ReadonlyMap<string, ReadonlySet<string>>
-  /** Path → add-ons of which something came when the page was read last, with these rules live. */
-  arrives?: ReadonlyMap<string, ReadonlySet<string>>
-}
-
-const MOST_PAGES = 20
 const PAGE_LEVELS = new Set(['page', 'set'])
-
-/** Pages of one kind and area, in groups that rules for paths take for one. */
-interface Breed {
-  kind: string
-  area: RulePage['area']
-  groups: Group[]
-}
-
-interface Group {
-  page: RulePage
-  paths: string[]
-  rules: Rule[]
-}
 
 /** Everything that is wrong with a set of rules taken together, the worst first. */
 export function lint(rules: readonly Rule[], known: LintKnown): LintFinding[] {
@@ -93,7 +22,7 @@ class Linter {
   private readonly index: RuleIndex
   private readonly breeds: Breed[]
   private readonly visits: Visit[]
-  private readonly findings = new Map<string, LintFinding>()
+  private readonly findings: FindingList
   private readonly matched = new Set<string>()
   private readonly decided = new Set<string>()
   private readonly hiddenBy = new Map<string, string>()
@@ -104,6 +33,7 @@ class Linter {
   ) {
     this.index = indexOf(rules)
     this.visits = visitsThatMatter(rules)
+    this.findings = new FindingList(this.visits.length === 1)
     this.breeds = this.bred()
   }
 
@@ -114,13 +44,12 @@ class Linter {
       this.unmeant(rule)
       this.outdated(rule)
       if (this.known.today !== undefined && rule.expires !== undefined && rule.expires < this.known.today)
-        this.add('expired', [rule.id], this.partsOf(rule), { do: 'remove', rules: [rule.id] }, rule.expires)
+        this.findings.add('expired', [rule.id], this.partsOf(rule), { do: 'remove', rules: [rule.id] }, rule.expires)
       const by = this.hiddenBy.get(rule.id)
       if (by !== undefined && this.matched.has(rule.id) && !this.decided.has(rule.id))
-        this.add('hidden', [rule.id, by], this.partsOf(rule), { do: 'remove', rules: [rule.id] })
+        this.findings.add('hidden', [rule.id, by], this.partsOf(rule), { do: 'remove', rules: [rule.id] })
     }
-    const order = (kind: LintKind) => LINT_KINDS.indexOf(kind)
-    return [...this.findings.values()].sort((a, b) => order(a.kind) - order(b.kind) || b.pageCount - a.pageCount)
+    return this.findings.inOrder()
   }
 
   private look(breed: Breed, visit: Visit): void {
@@ -159,7 +88,7 @@ class Linter {
       for (const id of conflictsWith) this.decided.add(id)
       if (conflictsWith.length > 0) {
         const all = [...ids, ...conflictsWith]
-        this.add('conflict', all, parts, { do: 'choose', rules: all })
+        this.findings.add('conflict', all, parts, { do: 'choose', rules: all })
       }
       if (isWhole(effect)) whole = effect
     }
@@ -187,7 +116,13 @@ class Linter {
           const { arrives } = this.known
           const where = arrives ? paths.filter((path) => arrives.get(path)?.has(addon) ?? true) : paths
           if (where.length > 0)
-            this.add('needed', effect.rules, where, { do: 'unload-too', addons: [addon] }, `${addon} needs ${library}`)
+            this.findings.add(
+              'needed',
+              effect.rules,
+              where,
+              { do: 'unload-too', addons: [addon] },
+              `${addon} needs ${library}`,
+            )
         })
   }
 
@@ -204,11 +139,11 @@ class Linter {
       for (const path of paths) {
         for (const addon of inUse?.get(path) ?? []) {
           const gone = goneOn(addon, n)
-          if (gone) this.add('in-use', gone.rules, [path], { do: 'keep', addon, pages: [path] })
+          if (gone) this.findings.add('in-use', gone.rules, [path], { do: 'keep', addon, pages: [path] })
         }
         for (const addon of (isRead && arrives?.get(path)) || []) {
           const gone = goneOn(addon, n)
-          if (gone) this.add('still-arrives', gone.rules, [path], { do: 'check', addon })
+          if (gone) this.findings.add('still-arrives', gone.rules, [path], { do: 'check', addon })
         }
       }
     })
@@ -218,7 +153,7 @@ class Linter {
     const files = this.known.files && own(this.known.files, rule.addon)
     const hasNoFile = rule.file !== undefined && files !== undefined && !files.includes(rule.file)
     if (!hasNoFile && (this.matched.has(rule.id) || this.partsOf(rule).length > 0)) return
-    this.add(
+    this.findings.add(
       'nowhere',
       [rule.id],
       [],
@@ -234,7 +169,7 @@ class Linter {
     if (rule.condition?.visitor === 'signed-out') return
     const { office, isElsewhere } = this.areas(rule)
     if (office.length > 0 && isElsewhere)
-      this.add('unmeant', [rule.id], office, { do: 'confine', rule: rule.id, to: 'public' })
+      this.findings.add('unmeant', [rule.id], office, { do: 'confine', rule: rule.id, to: 'public' })
   }
 
   private readonly areasOf = new Map<string, { office: (Group | string)[]; isElsewhere: boolean }>()
@@ -258,7 +193,7 @@ class Linter {
     const version = own(this.known.versions ?? {}, rule.addon)
     if (written === undefined || version === undefined || written === version) return
     const about = `written for ${written}, now ${version}`
-    this.add('outdated', [rule.id], this.partsOf(rule), { do: 'confirm', rule: rule.id, version }, about)
+    this.findings.add('outdated', [rule.id], this.partsOf(rule), { do: 'confirm', rule: rule.id, version }, about)
   }
 
   private readonly covered = new Map<string, (Group | string)[]>()
@@ -317,38 +252,7 @@ class Linter {
     }
     return [...breeds.values()].map(({ breed }) => breed)
   }
-
-  private readonly counted = new Map<string, Set<Group | string>>()
-
-  private add(kind: LintKind, rules: string[], parts: Parts, wayOut: WayOut, about?: string): void {
-    const key = JSON.stringify([kind, rules, about ?? ''])
-    const finding: LintFinding = this.findings.get(key) ?? {
-      kind,
-      rules,
-      pages: [],
-      pageCount: 0,
-      ...(about !== undefined && { about }),
-      wayOut,
-    }
-    this.findings.set(key, finding)
-    const isOnce = this.visits.length === 1
-    const seen = this.counted.get(key) ?? new Set<Group | string>()
-    if (!isOnce) this.counted.set(key, seen)
-    for (const part of parts) {
-      if (!isOnce) {
-        if (seen.has(part)) continue
-        seen.add(part)
-      }
-      const paths = typeof part === 'string' ? [part] : part.paths
-      finding.pageCount += paths.length
-      if (finding.pages.length < MOST_PAGES) finding.pages.push(...paths.slice(0, MOST_PAGES - finding.pages.length))
-    }
-    if (finding.wayOut.do === 'keep') finding.wayOut.pages = finding.pages
-  }
 }
-
-/** Pages one by one, or whole groups of them: always the same way for one finding. */
-type Parts = Iterable<Group | string>
 
 function* groupsWhere(groups: readonly Group[], isMeant: (group: number) => boolean): Generator<Group> {
   for (let n = 0; n < groups.length; n++) if (isMeant(n)) yield groups[n]!

@@ -1,7 +1,7 @@
 import type PgBoss from 'pg-boss'
-import { GUARDS } from '@unvelt/core'
 import { tellRehearsal } from '../events/tell.js'
 import { ProblemError } from '../problem/problem.error.js'
+import { whatFails } from '../rehearsal/guard-words.js'
 import { RehearsalRow } from '../rehearsal/rehearsal.model.js'
 import { RehearsalService } from '../rehearsal/rehearsal.service.js'
 import { DraftService } from '../rule/draft.service.js'
@@ -55,19 +55,6 @@ export async function goOn({ sequelize, queue }: CulpritTools, search: CulpritSe
   await tellRehearsal(sequelize, { siteId, rehearsalId: rehearsal.id })
 }
 
-const WORDS: Record<(typeof GUARDS)[number], string> = {
-  answer: 'the page’s answer',
-  errors: 'errors in the console',
-  requests: 'failed requests',
-  layout: 'the layout',
-  shift: 'layout shift',
-  picture: 'the picture',
-  links: 'links',
-  fields: 'form fields',
-  controls: 'controls',
-  steps: 'steps',
-}
-
 /** Why a draft is set aside, as it is told beside it. */
 export async function reasonOf(
   { siteId, drafts }: Pick<RehearsalRow, 'siteId' | 'drafts'>,
@@ -77,8 +64,7 @@ export async function reasonOf(
     siteId,
     drafts.filter(({ id }) => culprits?.includes(id)),
   )
-  const what = found.gone[0] ?? found.came[0]
   const together =
     names.length > 1 ? `Only together: ${[...new Set(names.map(({ addonName }) => addonName))].join(' and ')}. ` : ''
-  return `${together}Breaks ${WORDS[guard]}${what === undefined ? '' : `: ${what}`}`.slice(0, 500)
+  return `${together}Breaks ${whatFails({ ...found, guard })}`.slice(0, 500)
 }

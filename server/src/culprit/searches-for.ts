@@ -45,7 +45,8 @@ export async function beginSearch(
   })
 }
 
-async function thingsToFind(rehearsal: RehearsalRow): Promise<Failing[]> {
+/** What fails and nobody has accepted: each thing once, and of each view one. */
+export async function thingsToFind(rehearsal: RehearsalRow): Promise<Failing[]> {
   const [views, accepted, pages, lenses] = await Promise.all([
     RehearsalPageRow.findAll({ where: { rehearsalId: rehearsal.id, state: 'done' }, order: ['position', 'lensId'] }),
     AcceptedRow.findAll({ where: { siteId: rehearsal.siteId } }),

@@ -11,6 +11,7 @@ import { initialisePattern } from '../pattern/pattern.model.js'
 import { initialiseDeployment } from '../rule/deployment/deployment.model.js'
 import { initialiseOnDemand } from '../on-demand/on-demand.model.js'
 import { initialiseCulprit } from '../culprit/culprit.model.js'
+import { initialiseGentle } from '../gentle/gentle.model.js'
 import { initialiseRetirement } from '../retirement/retirement.model.js'
 import { initialiseRehearsal } from '../rehearsal/rehearsal.model.js'
 import { initialiseWeighIn } from '../weigh-in/weigh-in.model.js'
@@ -42,6 +43,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseProof,
     initialiseRehearsal,
     initialiseCulprit,
+    initialiseGentle,
     initialiseRetirement,
     initialiseWeighIn,
     initialiseSiteRestore,

@@ -7,6 +7,10 @@ import * as stepTrials from './migrations/0022-step-trials.js'
 import * as culprits from './migrations/0023-culprits.js'
 import * as retirements from './migrations/0024-retirements.js'
 import * as retiredFeatures from './migrations/0026-retired-features.js'
+import * as predictedProofs from './migrations/0033-predicted-proofs.js'
+import * as gentleSearches from './migrations/0032-gentle-searches.js'
+import * as nets from './migrations/0031-nets.js'
+import * as searched from './migrations/0030-searched.js'
 import * as tidyings from './migrations/0029-tidyings.js'
 import * as siteRestores from './migrations/0028-site-restores.js'
 import * as weighIns from './migrations/0027-weigh-ins.js'
@@ -60,6 +64,10 @@ const MIGRATIONS = {
   '0027-weigh-ins': weighIns,
   '0028-site-restores': siteRestores,
   '0029-tidyings': tidyings,
+  '0030-searched': searched,
+  '0031-nets': nets,
+  '0032-gentle-searches': gentleSearches,
+  '0033-predicted-proofs': predictedProofs,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

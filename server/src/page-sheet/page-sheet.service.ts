@@ -105,6 +105,7 @@ export class PageSheetService {
           startedMs,
           endedMs,
           transferBytes,
+          fromCache: request.fromCache,
           sizeUnknown: request.sizeUnknown === true,
           decodedBytes,
           cacheSeconds: life?.seconds ?? null,

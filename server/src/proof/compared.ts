@@ -1,8 +1,18 @@
 import { differences, median, type Difference } from '@unvelt/core'
 import type { ProofFigure } from '@unvelt/contract'
 
-/** Figures that are times, and so differ each time they are read. */
-const TIMES = new Set(['serverMs', 'queryMs', 'loadMs', 'largestPaintMs', 'blockingMs', 'mainThreadMs'])
+/** Figures that differ each time they are read. */
+const TIMES = new Set([
+  'serverMs',
+  'queryMs',
+  'loadMs',
+  'firstByteMs',
+  'firstPaintMs',
+  'largestPaintMs',
+  'layoutShift',
+  'blockingMs',
+  'mainThreadMs',
+])
 
 /** One measure as it was read on either side. */
 export interface TwoSides {

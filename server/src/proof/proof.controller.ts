@@ -1,5 +1,5 @@
-import { Controller, Get, Param } from '@nestjs/common'
-import { Proof } from '@unvelt/contract'
+import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
+import { MoreReadings, PROOF_REPEATS, Proof } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { ProofService } from './proof.service.js'
 import { IdPipe } from '../problem/id.pipe.js'
@@ -18,5 +18,14 @@ export class ProofController {
   @Answers(Proof)
   async get(@Param('proof', IdPipe) id: number): Promise<Proof> {
     return this.proofs.view(await this.proofs.get(id))
+  }
+
+  @Post('proofs/:proof/more')
+  @HttpCode(200)
+  @Answers(Proof)
+  async more(@Param('proof', IdPipe) id: number, @Body() { times = PROOF_REPEATS }: MoreReadings): Promise<Proof> {
+    const row = await this.proofs.get(id)
+    await this.proofs.readMore(row, times)
+    return this.proofs.view(row)
   }
 }

@@ -14,6 +14,8 @@ export class ProofRow extends Model<InferAttributes<ProofRow>, InferCreationAttr
   declare title: string
   declare fromVersion: number
   declare toVersion: number
+  /** Page path → measure → what was to be spared there; null where nothing was promised. */
+  declare prediction: CreationOptional<Record<string, Record<string, number>> | null>
   declare createdAt: CreationOptional<Date>
 }
 
@@ -26,6 +28,7 @@ export function initialiseProof(sequelize: Sequelize): void {
       title: DataTypes.TEXT,
       fromVersion: DataTypes.INTEGER,
       toVersion: DataTypes.INTEGER,
+      prediction: DataTypes.JSONB,
       createdAt: DataTypes.DATE,
     },
     { sequelize, tableName: 'proof' },

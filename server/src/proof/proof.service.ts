@@ -1,4 +1,5 @@
 import { Injectable } from '@nestjs/common'
+import { WEIGHED } from '@unvelt/core'
 import { PROOF_REPEATS, type Proof, type ProofPage } from '@unvelt/contract'
 import { PageRow, pageView } from '../page/page.model.js'
 import { notFound } from '../problem/problem.error.js'
@@ -8,7 +9,13 @@ import { SweepService } from '../sweep/sweep.service.js'
 import { compared } from './compared.js'
 import { ProofRow } from './proof.model.js'
 
-const FIGURES = ['requests', 'transferBytes', 'decodedBytes', 'serverMs', 'queries', 'queryMs', 'loadMs'] as const
+/** Those that every reading has in a column of its own; the rest is kept with readings that are compared. */
+const COLUMNS = ['requests', 'transferBytes', 'decodedBytes', 'serverMs', 'queries', 'queryMs', 'loadMs'] as const
+const FIGURES = [
+  ...WEIGHED.slice(0, WEIGHED.indexOf('queries') + 1),
+  'queryMs',
+  ...WEIGHED.slice(WEIGHED.indexOf('queries') + 1),
+]
 
 /** Before and after of a change, read in turn under the same lens. */
 @Injectable()
@@ -19,7 +26,7 @@ export class ProofService {
   async startOnce(
     site: SiteRow,
     pages: PageRow[],
-    { from, to, title }: { from: number; to: number; title: string },
+    { from, to, title, prediction }: { from: number; to: number; title: string; prediction: ProofRow['prediction'] },
   ): Promise<ProofRow> {
     const place = { siteId: site.id, fromVersion: from, toVersion: to }
     const begun = await ProofRow.findOne({ where: place, order: [['id', 'desc']] })
@@ -34,7 +41,7 @@ export class ProofService {
         { name: 'after', rules: to },
       ],
       also: async (sweep, transaction) => {
-        proof = await ProofRow.create({ ...place, sweepId: sweep.id, title }, { transaction })
+        proof = await ProofRow.create({ ...place, sweepId: sweep.id, title, prediction }, { transaction })
       },
     })
     return proof!
@@ -48,6 +55,11 @@ export class ProofService {
     const row = await ProofRow.findByPk(id)
     if (!row) throw notFound('proof')
     return row
+  }
+
+  /** Reads its pages some times more, before and after in turn as before. */
+  async readMore(row: ProofRow, times: number): Promise<void> {
+    await this.sweeps.readMore(await this.sweeps.get(row.sweepId), times)
   }
 
   async view(row: ProofRow): Promise<Proof> {
@@ -68,22 +80,40 @@ export class ProofService {
       fromVersion: row.fromVersion,
       toVersion: row.toVersion,
       sweep: await this.sweeps.view(sweep),
-      pages: proofPages(pages, readings, site.leastDifference),
+      pages: proofPages(pages, readings, site.leastDifference, row.prediction),
     }
   }
 }
 
 /** All figures of all pages, judged together, so that chance has no more of them for itself than of one. */
-function proofPages(pages: PageRow[], readings: ReadingRow[], leastShare: number): ProofPage[] {
+function proofPages(
+  pages: PageRow[],
+  readings: ReadingRow[],
+  leastShare: number,
+  prediction: ProofRow['prediction'],
+): ProofPage[] {
+  // Proofs of earlier versions have kept fewer.
+  const measures = FIGURES.filter((measure) => readings.some((reading) => valueOf(reading, measure) !== null))
   const sides = pages.flatMap((page) => {
     const own = readings.filter((r) => r.pageId === page.id)
-    const side = (variant: string, measure: (typeof FIGURES)[number]) =>
-      own.filter((r) => r.variant === variant).flatMap((r) => r[measure] ?? [])
-    return FIGURES.map((measure) => ({ measure, before: side('before', measure), after: side('after', measure) }))
+    const side = (variant: string, measure: string) =>
+      own.filter((r) => r.variant === variant).flatMap((reading) => valueOf(reading, measure) ?? [])
+    return measures.map((measure) => ({ measure, before: side('before', measure), after: side('after', measure) }))
   })
   const figures = compared(sides, leastShare)
   return pages.map((page, n) => ({
     page: pageView(page),
-    figures: Object.fromEntries(FIGURES.map((measure, m) => [measure, figures[n * FIGURES.length + m]!])),
+    figures: Object.fromEntries(measures.map((measure, m) => [measure, figures[n * measures.length + m]!])),
+    predicted: predictedOf(prediction?.[page.path]),
   }))
 }
+
+function valueOf(reading: ReadingRow, measure: string): number | null {
+  return (COLUMNS as readonly string[]).includes(measure)
+    ? reading[measure as (typeof COLUMNS)[number]]
+    : (reading.figures?.[measure as keyof ReadingRow['figures']] ?? null)
+}
+
+/** What was to be spared, as the difference that it would make. */
+const predictedOf = (saved: Record<string, number> | undefined): Record<string, number> =>
+  Object.fromEntries(Object.entries(saved ?? {}).map(([measure, value]) => [measure, value === 0 ? 0 : -value]))

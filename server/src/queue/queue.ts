@@ -39,6 +39,12 @@ export interface FindCulpritJob {
   id: number
 }
 
+/** Finds an effect that works in the place of one that broke something. */
+export const FIND_GENTLEST = 'find-gentlest'
+export interface FindGentlestJob {
+  id: number
+}
+
 /** Does one thing at the site that a retirement asks for. */
 export const RETIRE = 'retire'
 export interface RetireJob {
@@ -57,7 +63,18 @@ export interface TidyJob {
   id: number
 }
 
-const QUEUES = [READ_PAGE, RECOMPUTE, READ_ON_DEMAND, DEPLOY, REHEARSE, FIND_CULPRIT, RETIRE, RESTORE, TIDY]
+const QUEUES = [
+  READ_PAGE,
+  RECOMPUTE,
+  READ_ON_DEMAND,
+  DEPLOY,
+  REHEARSE,
+  FIND_CULPRIT,
+  FIND_GENTLEST,
+  RETIRE,
+  RESTORE,
+  TIDY,
+]
 
 /**
  * The queue only wakes workers up: what is to be done stands in the tables, and a job that got lost is queued again from there

@@ -10,16 +10,19 @@ import type { Subject } from './read-rehearsed.js'
 import type { RehearsalRow } from './rehearsal.model.js'
 
 /** What the readings of all pages have in common. */
-export type Common = Pick<Subject, 'site' | 'key' | 'sources' | 'rules' | 'liveVersion' | 'hasTrials' | 'pageAt'>
+export type Common = Pick<
+  Subject,
+  'site' | 'key' | 'sources' | 'rules' | 'liveVersion' | 'isLive' | 'hasTrials' | 'pageAt'
+>
 
-/** @param drafts Those that are to be tried; all that the rehearsal is of without. */
-export async function commonOf(
-  tools: WorkerTools,
-  row: RehearsalRow,
-  drafts: readonly Rule[] = row.drafts,
-): Promise<Common> {
+/** What of the drafts is looked for is tried by itself, whatever the rehearsal was of. */
+export const mechanismFor = ({ connector }: SiteRow): 'site' | 'rewriter' =>
+  connector?.measuring?.drafts ? 'site' : 'rewriter'
+
+/** @param tried Those of the drafts that are to be tried by themselves; without, all that the rehearsal is of, as it is of them. */
+export async function commonOf(tools: WorkerTools, row: RehearsalRow, tried?: readonly Rule[]): Promise<Common> {
   const site = (await SiteRow.findByPk(row.siteId))!
-  const rules = mergeRules(row.liveRules, drafts)
+  const rules = mergeRules(row.liveRules, tried ?? row.drafts)
   const [addOns, patterns, pages] = await Promise.all([
     evidentAddOns(site.id),
     patternsOf(site.id),
@@ -34,6 +37,7 @@ export async function commonOf(
     ),
     rules,
     liveVersion: row.liveVersion,
+    isLive: row.mechanism === 'live' && tried === undefined,
     hasTrials: site.connector?.measuring?.trials === true,
     pageAt: pageFinder(pages),
   }

@@ -39,6 +39,8 @@ export interface Subject {
   /** The rules as they would be live. */
   rules: readonly Rule[]
   liveVersion: number
+  /** The rules are live already: one side is what visitors get, the other the page under the rules before. */
+  isLive: boolean
   /** Whether the site takes back a form that is sent as a trial. */
   hasTrials: boolean
   /** The page at an address of the site; of one that nobody has listed only its path is known. */
@@ -59,8 +61,15 @@ export async function readRehearsed(
   const { site, page, lens, key, cookie } = subject
   const url = siteAddress(site.address, page.path)
   const withRules = side === 'with'
-  const under: MeasuringWish['rules'] =
-    withRules && draftsAtSite !== null ? `draft-${draftsAtSite}` : draftsAtSite !== null ? subject.liveVersion : 'live'
+  const under: MeasuringWish['rules'] = subject.isLive
+    ? withRules
+      ? 'live'
+      : subject.liveVersion
+    : withRules && draftsAtSite !== null
+      ? `draft-${draftsAtSite}`
+      : draftsAtSite !== null
+        ? subject.liveVersion
+        : 'live'
   const mayTouch = page.area === 'public' && lens.settings.visitor.kind === 'signed-out'
   const taken: { look: GuardLook | null; picture: Picture | null } = { look: null, picture: null }
   const order: ReadingOrder = {
@@ -72,7 +81,7 @@ export async function readRehearsed(
     ...(key && {
       measuringHeader: () => measuringHeader(url, key, { rules: under, cache: 'bypass' }, Date.now() / 1000),
     }),
-    ...(draftsAtSite === null && { rewrite: (at: URL) => (withRules ? planOf(subject, at) : null) }),
+    ...(draftsAtSite === null && !subject.isLive && { rewrite: (at: URL) => (withRules ? planOf(subject, at) : null) }),
     ...(looks
       ? {
           untimed: true,

@@ -36,11 +36,14 @@ export class RehearsalRow extends Model<InferAttributes<RehearsalRow>, InferCrea
   declare versions: Record<string, string>
   /** Path → what was to be spared there, by measure. */
   declare prediction: Record<string, Record<string, number>>
-  declare mechanism: 'site' | 'rewriter'
+  /** `live`: the rules are live already, and are seen as visitors see them. */
+  declare mechanism: 'site' | 'rewriter' | 'live'
   /** Of one that throws out what breaks a guard: its round, and the rehearsal before. Null for any other. */
   declare best: CreationOptional<{ round: number; after: number | null } | null>
   /** Of one that is made for a retirement: its rules are nobody's drafts. */
   declare retirementId: CreationOptional<number | null>
+  /** Of the guards that are played once a change is live. */
+  declare deploymentId: CreationOptional<number | null>
   declare failure: CreationOptional<string | null>
   declare startedAt: CreationOptional<Date>
   declare finishedAt: CreationOptional<Date | null>
@@ -92,6 +95,7 @@ export function initialiseRehearsal(sequelize: Sequelize): void {
       mechanism: DataTypes.TEXT,
       best: DataTypes.JSONB,
       retirementId: DataTypes.INTEGER,
+      deploymentId: DataTypes.INTEGER,
       failure: DataTypes.TEXT,
       startedAt: DataTypes.DATE,
       finishedAt: DataTypes.DATE,

@@ -22,6 +22,7 @@ import { mergeRules } from '../rule/merge-rules.js'
 import { PredictionService } from '../rule/prediction.service.js'
 import { ruleViews } from '../rule/rule-view.js'
 import { SiteRow } from '../site/site.model.js'
+import { mechanismFor } from './common-subject.js'
 import { keptPictures, pictureSizes, type RehearsedPlace } from './picture-store.js'
 import { draftsKey, lensesFor, pagesToRehearse } from './rehearsal-plan.js'
 import { AcceptedRow, RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
@@ -87,7 +88,7 @@ export class RehearsalService {
             drafts,
             versions: Object.fromEntries(addOns.map(({ slug, version }) => [slug, version ?? ''])),
             prediction: Object.fromEntries(prediction.perPage.map(({ path, saved }) => [path, saved])),
-            mechanism: site.connector?.measuring?.drafts ? 'site' : 'rewriter',
+            mechanism: mechanismFor(site),
           },
           { transaction },
         )
@@ -153,7 +154,7 @@ export class RehearsalService {
   /** What would keep the drafts from going live unasked; null where they have been rehearsed, and all guards hold. */
   async whyNotPassed(siteId: number): Promise<string | null> {
     const newest = await RehearsalRow.findOne({
-      where: { siteId, state: 'done', retirementId: null },
+      where: { siteId, state: 'done', retirementId: null, deploymentId: null },
       order: [['id', 'desc']],
     })
     if (!newest) return 'The drafts have not been rehearsed.'
@@ -331,6 +332,7 @@ export class RehearsalService {
       stale,
       passed: row.state === 'done' && failing === 0 && unread === 0 && stale === null,
       retirementId: row.retirementId,
+      deploymentId: row.deploymentId,
       best: row.best && { ...row.best, next: await this.roundAfter(row) },
     }
   }
@@ -350,6 +352,8 @@ interface Stand {
 
 /** A rehearsal speaks of the drafts, live rules and add-ons as they were. */
 function whyStale(row: RehearsalRow, { drafts, live, addOns }: Stand): string | null {
+  // It was of what went live, and says so for ever.
+  if (row.deploymentId !== null) return null
   if (row.retirementId === null && !sameRules(drafts, row.drafts)) return 'the drafts have changed since.'
   if (!sameRules(live, row.liveRules)) return 'the live rules have changed since.'
   const newer = addOns.find(

@@ -49,7 +49,7 @@ export async function runRehearsal(tools: WorkerTools, { id }: RehearseJob, hold
     if (!(await isRunning(id))) return
     hold.check()
     // Whoever throws out what breaks a guard looks for it before the rehearsal counts as done, so that no kill comes between.
-    if (row.best) await searchesFor(tools.sequelize, row)
+    if (row.best && row.deploymentId === null) await searchesFor(tools.sequelize, row)
     await endRehearsal(tools.sequelize, id, 'done', null)
   } finally {
     await atSite.forget()

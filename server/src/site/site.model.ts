@@ -7,7 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize'
 import type { Step } from '@unvelt/core'
-import type { ConnectorDescription } from '@unvelt/contract'
+import type { ConnectorDescription, Net } from '@unvelt/contract'
 
 export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttributes<SiteRow>> {
   declare id: CreationOptional<number>
@@ -16,6 +16,8 @@ export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttrib
   declare local: boolean
   /** Share of a figure below which a difference is too small to matter. */
   declare leastDifference: CreationOptional<number>
+  /** What comes of a guard that fails once a change is live. */
+  declare net: CreationOptional<Net>
   declare name: string
   declare cms: { name: string; version: string }
   /** Null where the site has none and is looked at from outside only. */
@@ -39,6 +41,7 @@ export function initialiseSite(sequelize: Sequelize): void {
       address: DataTypes.TEXT,
       local: DataTypes.BOOLEAN,
       leastDifference: DataTypes.DOUBLE,
+      net: DataTypes.TEXT,
       name: DataTypes.TEXT,
       cms: DataTypes.JSONB,
       connector: DataTypes.JSONB,

@@ -133,10 +133,11 @@ export class SiteService {
   }
 
   /** Changes what the maintainer has a say in. */
-  async change(site: SiteRow, { local, leastDifference }: SiteChange): Promise<Site> {
+  async change(site: SiteRow, { local, leastDifference, net }: SiteChange): Promise<Site> {
     await site.update({
       ...(local !== undefined && { local }),
       ...(leastDifference !== undefined && { leastDifference }),
+      ...(net !== undefined && { net }),
     })
     return this.view(site)
   }
@@ -165,6 +166,7 @@ export class SiteService {
       address: row.address,
       local: row.local,
       leastDifference: row.leastDifference,
+      net: row.net,
       cms: row.cms,
       effects: [...effectsOf(row)],
       hasConnector: row.connector !== null,

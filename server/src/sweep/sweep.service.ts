@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import PgBoss from 'pg-boss'
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize'
-import { DEFAULT_REPEATS, type Sweep, type SweepPages } from '@unvelt/contract'
+import { DEFAULT_REPEATS, MOST_REPEATS, type Sweep, type SweepPages } from '@unvelt/contract'
 import { inventoryEntry } from '../add-on/add-on.model.js'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
@@ -158,6 +158,24 @@ export class SweepService {
         `update sweep_page set state = 'waiting' where sweep_id = :sweep and page_id in (:pages)`,
         { replacements: { sweep: sweep.id, pages: failed.map((row) => row.page_id) }, transaction },
       )
+    })
+  }
+
+  /** Reads each page of a sweep that is over some times more. */
+  async readMore(sweep: SweepRow, times: number): Promise<void> {
+    if (sweep.status !== 'done') throw new ProblemError(409, 'The sweep has not been read to its end.')
+    const repeats = sweep.repeats + times
+    if (repeats > MOST_REPEATS)
+      throw new ProblemError(
+        409,
+        `No page is read more than ${MOST_REPEATS} times; this one was ${sweep.repeats} times.`,
+      )
+    await this.goOn(sweep, async (transaction) => {
+      await sweep.update({ repeats }, { transaction })
+      await this.sequelize.query(`update sweep_page set state = 'waiting' where sweep_id = :sweep`, {
+        replacements: { sweep: sweep.id },
+        transaction,
+      })
     })
   }
 

@@ -225,7 +225,7 @@ async function keep(
   await learnGlued(sequelize, site, sweep, reading, key)
   const overtaken = sweep.purpose === 'survey' ? await learnSnippets(sequelize, sweep, page.id, reading) : []
   if (!site.connector) await learnTitle(site, page, reading)
-  await storeReading(place, reading, sweep.sources, { timed })
+  await storeReading(place, reading, sweep.sources, { timed, weighed: sweep.purpose === 'proof' })
   if (picture) await storePicture(sequelize, place, picture)
   return overtaken
 }

@@ -9,6 +9,7 @@ import { Locks } from '../queue/locks.js'
 import { ownTrouble } from '../queue/own-trouble.js'
 import { openQueue } from '../queue/queue.js'
 import { JobRunner } from '../queue/run-jobs.js'
+import { gentleJob } from '../gentle/gentle-job.js'
 import { deployJob } from '../rule/deployment/deploy-job.js'
 import { culpritJob } from '../culprit/search-job.js'
 import { rehearseJob } from '../rehearsal/rehearse-job.js'
@@ -57,6 +58,7 @@ async function main(): Promise<void> {
   await runner.take(onDemandJob(tools))
   await runner.take(rehearseJob(tools))
   await runner.take(culpritJob({ ...tools, queue }))
+  await runner.take(gentleJob(tools))
   await runner.take(deployJob({ ...tools, queue }))
   await runner.take(retireJob(tools))
   await runner.take(restoreJob(tools))

@@ -1,5 +1,5 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
-import type { CulpritRequest, Drafts, RehearsalSheet } from '@unvelt/contract'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import type { CulpritRequest, Drafts, GentleSearch, RehearsalSheet } from '@unvelt/contract'
 import { call } from './client.js'
 import { draftsChanged, keys } from './queries.js'
 
@@ -35,6 +35,35 @@ export function useAside(site: number) {
     onSuccess: (drafts) => {
       client.setQueryData(keys.drafts(site), drafts)
       return draftsChanged(client, site)
+    },
+  })
+}
+
+/** The newest search for a gentler effect of each draft that broke something. */
+export const useGentler = (site: number, enabled: boolean) =>
+  useQuery({
+    enabled,
+    queryKey: keys.gentler(site),
+    queryFn: () => call<GentleSearch[]>('GET', `/sites/${site}/gentler`),
+  })
+
+type GentlerAct = { begin: string } | { stop: number } | { take: number }
+
+/** Looks for a gentler effect, and drafts what was found. */
+export function useSeekGentler(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (act: GentlerAct) =>
+      'begin' in act
+        ? call<GentleSearch>('POST', `/sites/${site}/drafts/${act.begin}/gentler`)
+        : 'stop' in act
+          ? call<GentleSearch>('POST', `/gentler/${act.stop}/stop`)
+          : call<GentleSearch>('POST', `/gentler/${act.take}/take`),
+    onSuccess: async (_, act) => {
+      await client.invalidateQueries({ queryKey: keys.gentler(site) })
+      if (!('take' in act)) return
+      await client.invalidateQueries({ queryKey: keys.drafts(site) })
+      await draftsChanged(client, site)
     },
   })
 }

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { Deployment, ReadAgain, RulesAtSite } from '@unvelt/contract'
+import type { Deployment, Net, ReadAgain, RulesAtSite } from '@unvelt/contract'
 import { call } from './client.js'
 import { keys } from './queries.js'
 
@@ -13,7 +13,7 @@ export const useDeployments = (site: number) =>
 export const useUnderWay = (site: number): Deployment | undefined =>
   useDeployments(site).data?.find(({ finishedAt }) => finishedAt === null)
 
-type Change = { putLive: ReadAgain; unrehearsed?: string } | { backTo: number }
+type Change = { putLive: ReadAgain; unrehearsed?: string; net?: Net } | { backTo: number }
 
 /** Begins to put the drafts live, or to take the rules back to an older version. */
 export function useApplyRules(site: number) {
@@ -24,6 +24,7 @@ export function useApplyRules(site: number) {
         ? call<Deployment>('POST', `/sites/${site}/rules/put-live`, {
             readAgain: change.putLive,
             unrehearsed: change.unrehearsed,
+            net: change.net,
           })
         : call<Deployment>('POST', `/sites/${site}/rules/take-back/${change.backTo}`),
     onSuccess: (begun) =>

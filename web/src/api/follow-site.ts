@@ -1,7 +1,7 @@
 import { useEffect, useEffectEvent } from 'react'
 import { useQueryClient, type QueryClient } from '@tanstack/react-query'
 import type { Deployment, Preview, Rehearsal, Sweep } from '@unvelt/contract'
-import { keys } from './queries.js'
+import { draftsChanged, keys } from './queries.js'
 
 interface Ends {
   /** A survey that was seen running has been read to its end. */
@@ -39,14 +39,20 @@ export function useFollowSite(site: number, ends: Ends): void {
     source.addEventListener('deployment', (event) => {
       const deployment = JSON.parse((event as MessageEvent<string>).data) as Deployment
       const before = keep(client, keys.deployments(site), deployment)
-      if (deployment.finishedAt === null) return
+      // Live, it is looked after for a while, and what was a draft is none any more.
+      const isNewlyLive = deployment.state === 'live' && before?.state !== 'live'
+      if (deployment.finishedAt === null && !isNewlyLive) return
       void client.invalidateQueries({ queryKey: keys.site(site) })
-      if (before && before.finishedAt === null) deploymentEnded(deployment)
+      if (before && before.finishedAt === null && deployment.finishedAt !== null) deploymentEnded(deployment)
     })
     source.addEventListener('rehearsal', (event) => {
       const rehearsal = JSON.parse((event as MessageEvent<string>).data) as Rehearsal
       const before = keep(client, keys.rehearsals(site), rehearsal)
       void client.invalidateQueries({ queryKey: [...keys.rehearsals(site), rehearsal.id] })
+      void client.invalidateQueries({ queryKey: keys.gentler(site) })
+      // What was found to break a guard is set aside by itself.
+      if (rehearsal.best && rehearsal.state !== 'running')
+        void Promise.all([client.invalidateQueries({ queryKey: keys.drafts(site) }), draftsChanged(client, site)])
       if (before?.state === 'running' && rehearsal.state !== 'running') {
         rehearsalEnded(rehearsal)
         void client.invalidateQueries({ queryKey: keys.retirements(site) })

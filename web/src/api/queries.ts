@@ -55,6 +55,7 @@ export const keys = {
   findings: (site: number) => ['site', site, 'findings'] as const,
   preview: ['preview'] as const,
   rehearsals: (site: number) => ['site', site, 'rehearsals'] as const,
+  gentler: (site: number) => [...keys.site(site), 'gentler'] as const,
 }
 
 export const useSites = () => useQuery({ queryKey: keys.sites, queryFn: () => call<Site[]>('GET', '/sites') })
@@ -83,6 +84,17 @@ export const useProofs = (site: number) =>
   useQuery({ queryKey: keys.proofs(site), queryFn: () => call<Proof[]>('GET', `/sites/${site}/proofs`) })
 export const useProof = (site: number, id: number) =>
   useQuery({ queryKey: [...keys.proofs(site), id], queryFn: () => call<Proof>('GET', `/proofs/${id}`) })
+/** Reads the pages of a proof some times more. */
+export function useReadMore(site: number, id: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: () => call<Proof>('POST', `/proofs/${id}/more`, {}),
+    onSuccess: (proof) => {
+      client.setQueryData([...keys.proofs(site), id], proof)
+      return client.invalidateQueries({ queryKey: keys.sweeps(site) })
+    },
+  })
+}
 export const usePages = (site: number) =>
   useQuery({ queryKey: [...keys.site(site), 'pages'], queryFn: () => call<Page[]>('GET', `/sites/${site}/pages`) })
 export const useAddOns = (site: number) =>

@@ -1,19 +1,35 @@
 import type { Measure, ProofFigure } from '@unvelt/contract'
-import { MEASURE_WORDS, milliseconds, signed } from '../figures/format.js'
+import { count, MEASURE_WORDS, milliseconds, signed } from '../figures/format.js'
 
 const words = (measure: string) =>
-  Object.hasOwn(TIMES, measure) ? { name: TIMES[measure]!, long: milliseconds } : MEASURE_WORDS[measure as Measure]
+  Object.hasOwn(OTHERS, measure) ? OTHERS[measure]! : MEASURE_WORDS[measure as Measure]
 
-const TIMES: Record<string, string> = {
-  loadMs: 'Load event',
-  largestPaintMs: 'Largest paint',
-  blockingMs: 'Blocking time',
+const timed = (name: string) => ({ name, long: milliseconds })
+/** What is no measure of the ledger. */
+const OTHERS: Record<string, { name: string; long: (value: number) => string }> = {
+  elements: { name: 'Elements', long: count },
+  outsiders: { name: 'Outsiders’ hosts', long: count },
+  errors: { name: 'Complaints', long: count },
+  firstByteMs: timed('First byte'),
+  firstPaintMs: timed('First paint'),
+  largestPaintMs: timed('Largest paint'),
+  layoutShift: { name: 'Layout shift', long: (value) => value.toFixed(3) },
+  blockingMs: timed('Blocking time'),
+  loadMs: timed('Load event'),
+}
+
+interface FigureRowProps {
+  measure: string
+  figure: ProofFigure
+  running: boolean
+  /** The difference that was promised; null where there is none of this measure, undefined where there is of no measure. */
+  predicted?: number | null
 }
 
 /** One measure before and after: medians, the difference with its interval, and every single reading as a tick. */
-export function FigureRow({ measure, figure, running }: { measure: string; figure: ProofFigure; running: boolean }) {
+export function FigureRow({ measure, figure, running, predicted }: FigureRowProps) {
   const { name, long } = words(measure)
-  const { before, after, difference, low, high, word, more } = figure
+  const { before, after, difference, low, high } = figure
   const known = before !== null && after !== null
   return (
     <tr className="border-b border-line/60">
@@ -21,16 +37,26 @@ export function FigureRow({ measure, figure, running }: { measure: string; figur
       <td className="py-1.5 text-right">{known ? <data value={before}>{long(before)}</data> : '–'}</td>
       <td className="py-1.5 text-right font-semibold">{known ? <data value={after}>{long(after)}</data> : '–'}</td>
       <td className="py-1.5 text-right font-semibold">{known ? signed(difference ?? after - before, long) : '–'}</td>
-      <td className="py-1.5 pl-6 text-soft">{low === null || high === null ? '–' : interval(low, high, long)}</td>
+      {predicted !== undefined && (
+        <td className="py-1.5 text-right text-soft">{predicted === null ? '–' : signed(predicted, long)}</td>
+      )}
+      <td className="py-1.5 pl-6 text-soft">
+        {low === null || high === null || isReadOnce(figure) ? '–' : interval(low, high, long)}
+      </td>
       <td className="py-1.5 pl-6">
         <Ticks before={figure.beforeReadings} after={figure.afterReadings} format={long} />
       </td>
-      <td className="py-1.5 pl-6">
-        {running ? <span className="text-soft">still reading</span> : more > 0 ? `${word}, ${more} more a side` : word}
-      </td>
+      <td className="py-1.5 pl-6">{running ? <span className="text-soft">still reading</span> : wordOf(figure)}</td>
     </tr>
   )
 }
+
+/** The use of code is looked at once a side: no pair of single readings is given a word. */
+const isReadOnce = ({ beforeReadings, afterReadings }: ProofFigure): boolean =>
+  beforeReadings.length === 1 && afterReadings.length === 1
+
+const wordOf = (figure: ProofFigure): string =>
+  isReadOnce(figure) ? 'read once' : figure.more > 0 ? `${figure.word}, ${figure.more} more a side` : figure.word
 
 const interval = (low: number, high: number, long: (value: number) => string) =>
   low === high

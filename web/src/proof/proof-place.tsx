@@ -1,8 +1,8 @@
 import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
-import type { Proof, ProofPage } from '@unvelt/contract'
+import { PROOF_REPEATS, type Proof, type ProofPage } from '@unvelt/contract'
 import { useApplyRules, useUnderWay } from '../api/deployments.js'
-import { useLiveRules, useProof } from '../api/queries.js'
+import { useLiveRules, useProof, useReadMore } from '../api/queries.js'
 import { dateTime, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
@@ -24,7 +24,7 @@ function ProofOf({ siteId, proof }: { siteId: number; proof: Proof }) {
   const running = sweep.status === 'running'
   return (
     <div className="h-full overflow-auto">
-      <PlaceHead title={proof.title} action={<TakeBack siteId={siteId} proof={proof} />}>
+      <PlaceHead title={proof.title} action={<Actions siteId={siteId} proof={proof} />}>
         {running
           ? `Reading ${plural(sweep.pages, 'page')} with and without the change: ${sweep.readings} of ${sweep.readingsPlanned} readings.`
           : `Version ${proof.fromVersion} against ${proof.toVersion}, ${dateTime(sweep.startedAt)}. ${sweep.readings} readings, before and after in turn; ${sweep.lens}, site caches bypassed.`}
@@ -44,7 +44,7 @@ function ProofOf({ siteId, proof }: { siteId: number; proof: Proof }) {
 
 function PageProof({
   siteId,
-  page: { page, figures },
+  page: { page, figures, predicted },
   running,
 }: {
   siteId: number
@@ -66,6 +66,7 @@ function PageProof({
             <th className="py-1 text-right font-normal">before</th>
             <th className="py-1 text-right font-normal">after</th>
             <th className="py-1 text-right font-normal">difference</th>
+            {Object.keys(predicted).length > 0 && <th className="py-1 text-right font-normal">predicted</th>}
             <th className="py-1 pl-6 font-normal">95 % interval</th>
             <th className="py-1 pl-6 font-normal">all readings</th>
             <th className="py-1 pl-6 font-normal">in a word</th>
@@ -73,11 +74,35 @@ function PageProof({
         </thead>
         <tbody>
           {Object.entries(figures).map(([measure, figure]) => (
-            <FigureRow key={measure} measure={measure} figure={figure} running={running} />
+            <FigureRow
+              key={measure}
+              measure={measure}
+              figure={figure}
+              running={running}
+              {...(Object.keys(predicted).length > 0 && { predicted: predicted[measure] ?? null })}
+            />
           ))}
         </tbody>
       </table>
     </section>
+  )
+}
+
+function Actions({ siteId, proof }: { siteId: number; proof: Proof }) {
+  const more = useReadMore(siteId, proof.id)
+  return (
+    <div className="flex gap-2">
+      {proof.sweep.status === 'done' && (
+        <Button
+          disabled={more.isPending}
+          title="A word that lacks readings gets them, and the intervals get narrower."
+          onClick={() => more.mutate(undefined, { onError: (error) => toast.error(error.message) })}
+        >
+          Read {PROOF_REPEATS} times more
+        </Button>
+      )}
+      <TakeBack siteId={siteId} proof={proof} />
+    </div>
   )
 }
 

@@ -10,7 +10,7 @@ export function BestRoundLine({ siteId, sheet }: { siteId: number; sheet: Rehear
   const thrown = new Set(searches.flatMap(({ culprits }) => culprits ?? [])).size
   return (
     <p role="status" className="border-b border-line bg-wash px-4 py-1.5">
-      Round {best.round} of rehearsing the best
+      {sheet.deploymentId === null ? `Round ${best.round} of rehearsing the best` : 'The change was taken back'}
       {best.after !== null && (
         <>
           , after{' '}
@@ -25,7 +25,7 @@ export function BestRoundLine({ siteId, sheet }: { siteId: number; sheet: Rehear
       {thrown > 0 && `${thrown === 1 ? 'A draft was' : `${thrown} drafts were`} set aside. `}
       {best.next !== null && (
         <Link to={to(best.next)} className="text-verdigris hover:underline">
-          The rest is rehearsed in round {best.round + 1}
+          The rest is rehearsed once more
         </Link>
       )}
       {best.next === null && passed && 'What is drafted now passes; nothing goes live by itself.'}

@@ -1,24 +1,26 @@
 import { useState } from 'react'
+import type { Net } from '@unvelt/contract'
 import { useRehearsals } from '../api/rehearsals.js'
 import { Button } from '../parts/button.js'
 import { Window } from '../parts/window.js'
-import { rehearsalWords } from './rehearsal-words.js'
+import { isOfDrafts, rehearsalWords } from './rehearsal-words.js'
 
 interface PutLiveWindowProps {
   siteId: number
+  /** What the site wants where a guard fails once they are live. */
+  net: Net
   onClose(): void
   onRehearse(): void
   /** With the reason, which is kept with the change. */
-  onPutLive(reason: string): void
+  onPutLive(reason: string, net?: Net): void
 }
 
 /** Asked before drafts go live of which no rehearsal has passed. */
-export function PutLiveWindow({ siteId, onClose, onRehearse, onPutLive }: PutLiveWindowProps) {
+export function PutLiveWindow({ siteId, net, onClose, onRehearse, onPutLive }: PutLiveWindowProps) {
   const [reason, setReason] = useState('')
+  const [stays, setStays] = useState(false)
   const { data: rehearsals = [] } = useRehearsals(siteId)
-  const newest = rehearsals.find(
-    ({ state, stale, retirementId }) => state === 'done' && stale === null && retirementId === null,
-  )
+  const newest = rehearsals.find((one) => one.state === 'done' && one.stale === null && isOfDrafts(one))
   return (
     <Window
       title={newest ? 'The rehearsal did not pass' : 'These drafts have not been rehearsed'}
@@ -34,7 +36,7 @@ export function PutLiveWindow({ siteId, onClose, onRehearse, onPutLive }: PutLiv
         className="mt-4 grid gap-3"
         onSubmit={(event) => {
           event.preventDefault()
-          onPutLive(reason.trim())
+          onPutLive(reason.trim(), stays ? 'tell' : undefined)
         }}
       >
         <label className="grid gap-1">
@@ -47,6 +49,15 @@ export function PutLiveWindow({ siteId, onClose, onRehearse, onPutLive }: PutLiv
           />
           <span className="text-[13px] text-soft">Is kept with the change, for whoever asks later.</span>
         </label>
+        {net === 'take-back' && (
+          <label className="flex items-baseline gap-2">
+            <input type="checkbox" checked={stays} onChange={(event) => setStays(event.target.checked)} />
+            <span>
+              Leave them live even where a guard fails{' '}
+              <span className="text-[13px] text-soft">Else they are taken back by themselves.</span>
+            </span>
+          </label>
+        )}
         <div className="flex justify-end gap-2">
           <Button type="submit" weight="danger" disabled={reason.trim() === ''}>
             Put live all the same

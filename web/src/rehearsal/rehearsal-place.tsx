@@ -34,12 +34,11 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
   const chosen = asked ?? sheet.each.find(isFailing) ?? sheet.each.find(({ state }) => state === 'done')
   return (
     <div className="h-full overflow-auto">
-      <PlaceHead title={`Rehearsal: ${sheet.what}`} action={<Actions siteId={siteId} sheet={sheet} />}>
-        {capital(rehearsalWords(sheet))}. {dateTime(sheet.startedAt)};{' '}
-        {sheet.mechanism === 'site'
-          ? 'the site itself made the pages under the drafts'
-          : 'core’s rewriter applied the drafts'}
-        , and no visitor saw them.{' '}
+      <PlaceHead
+        title={`${sheet.deploymentId === null ? 'Rehearsal' : 'Guards once live'}: ${sheet.what}`}
+        action={<Actions siteId={siteId} sheet={sheet} />}
+      >
+        {capital(rehearsalWords(sheet))}. {dateTime(sheet.startedAt)}; {MADE[sheet.mechanism]}.{' '}
         {sheet.lookedAt < sheet.touched && `${sheet.lookedAt} of ${sheet.touched} touched pages are looked at. `}
         <Link to={`/sites/${siteId}/rules`} className="text-verdigris hover:underline">
           All rehearsals
@@ -64,6 +63,12 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
       )}
     </div>
   )
+}
+
+const MADE: Record<RehearsalSheet['mechanism'], string> = {
+  site: 'the site itself made the pages under the drafts, and no visitor saw them',
+  rewriter: 'core’s rewriter applied the drafts, and no visitor saw them',
+  live: 'the pages as visitors get them, beside the same under the rules before',
 }
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

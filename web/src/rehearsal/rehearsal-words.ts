@@ -17,3 +17,7 @@ export function rehearsalWords(rehearsal: Rehearsal): string {
 
 export const isBad = ({ state, failing, unread }: Rehearsal): boolean =>
   state === 'failed' || (state !== 'running' && failing + unread > 0)
+
+/** Those of retirements are nobody's drafts, and those that play the guards of a change are of what is live. */
+export const isOfDrafts = ({ retirementId, deploymentId }: Rehearsal): boolean =>
+  retirementId === null && deploymentId === null

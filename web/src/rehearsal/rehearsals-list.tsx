@@ -17,6 +17,7 @@ export function RehearsalsList({ siteId }: { siteId: number }) {
               to={`/sites/${siteId}/rules/rehearsals/${rehearsal.id}`}
               className="min-w-0 flex-1 truncate text-verdigris hover:underline"
             >
+              {rehearsal.deploymentId !== null && 'Guards once live: '}
               {rehearsal.what}
             </Link>
             <span className={isBad(rehearsal) ? 'text-plum' : 'text-soft'}>{rehearsalWords(rehearsal)}</span>

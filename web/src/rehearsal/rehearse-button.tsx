@@ -3,6 +3,7 @@ import { toast } from 'sonner'
 import { useRehearsals, useRehearse, useStopRehearsal } from '../api/rehearsals.js'
 import { Button } from '../parts/button.js'
 import { isBad, rehearsalWords } from './rehearsal-words.js'
+import { isOfDrafts } from './rehearsal-words.js'
 
 /** In the draft tray: begins a rehearsal, shows how far one is, and what the newest of these drafts came to. */
 export function RehearseButton({ siteId, disabled }: { siteId: number; disabled: boolean }) {
@@ -10,9 +11,7 @@ export function RehearseButton({ siteId, disabled }: { siteId: number; disabled:
   const rehearse = useRehearse(siteId)
   const stop = useStopRehearsal(siteId)
   const running = rehearsals.find(({ state }) => state === 'running')
-  const newest = rehearsals.find(
-    ({ state, stale, retirementId }) => state === 'done' && stale === null && retirementId === null,
-  )
+  const newest = rehearsals.find((one) => one.state === 'done' && one.stale === null && isOfDrafts(one))
   const onError = (error: Error) => toast.error('Nothing is rehearsed', { description: error.message })
   if (running)
     return (

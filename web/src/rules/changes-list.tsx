@@ -22,7 +22,7 @@ export function ChangesList({ siteId }: { siteId: number }) {
 }
 
 function Change({ change }: { change: Deployment }) {
-  const { siteId, what, state, startedAt, proofId, failure, steps } = change
+  const { siteId, what, state, startedAt, proofId, netId, failure, steps } = change
   const isBad = state === 'failed' || state === 'taken-back'
   return (
     <li className="border-t border-line/60 px-4 py-1.5">
@@ -40,6 +40,13 @@ function Change({ change }: { change: Deployment }) {
             </li>
           ))}
           {failure && <li className="text-plum">{failure}</li>}
+          {netId !== null && (
+            <li>
+              <Link to={`/sites/${siteId}/rules/rehearsals/${netId}`} className="text-verdigris hover:underline">
+                Its guards, as visitors see the pages
+              </Link>
+            </li>
+          )}
           {proofId !== null && (
             <li>
               <Link to={`/sites/${siteId}/proof/${proofId}`} className="text-verdigris hover:underline">

@@ -1,12 +1,14 @@
 import type { Site } from '@unvelt/contract'
 import { useUnderWay } from '../api/deployments.js'
-import { doingWords, STAGES, stagesDone } from './deployment-words.js'
+import { doingWords, stagesDone, stagesOf } from './deployment-words.js'
+import { NetProgress } from './net-progress.js'
 
 /** A change of the live rules that is under way: what it is, how far it has come, and what was said last. */
 export function DeploymentBar({ site }: { site: Site }) {
   const deployment = useUnderWay(site.id)
   if (!deployment) return null
   const done = stagesDone(deployment)
+  const stages = stagesOf(deployment)
   const last = deployment.steps.at(-1)?.said ?? 'Asking the site for its rules.'
   const goesBack = deployment.state === 'going-back'
   return (
@@ -18,9 +20,12 @@ export function DeploymentBar({ site }: { site: Site }) {
         <span aria-live="polite" className="min-w-0 flex-1 truncate text-soft">
           {last}
         </span>
+        {deployment.state === 'live' && deployment.netId !== null && (
+          <NetProgress siteId={site.id} netId={deployment.netId} />
+        )}
       </p>
-      <ol className="mt-1.5 grid grid-cols-4 gap-1 text-[12.5px]">
-        {STAGES.map(({ state, name }, at) => {
+      <ol className="mt-1.5 grid auto-cols-fr grid-flow-col gap-1 text-[12.5px]">
+        {stages.map(({ state, name }, at) => {
           const is = goesBack ? 'waits' : at < done ? 'done' : at === done ? 'now' : 'waits'
           return (
             <li key={state} aria-current={is === 'now' ? 'step' : undefined}>

@@ -7,7 +7,7 @@ const SHOWN_MS = 12_000
 /** Says how a change of the live rules ended, wherever its maintainer is by then. */
 export function useSayDeploymentEnded(): (deployment: Deployment) => void {
   const navigate = useNavigate()
-  return ({ siteId, state, kind, what, toVersion, proofId, failure, steps }) => {
+  return ({ siteId, state, kind, what, toVersion, proofId, netId, failure, steps }) => {
     if (state === 'live') {
       const back = kind === 'take-back' ? 'Taken back; version' : 'Version'
       toast.success(`${back} ${toVersion} is live`, {
@@ -24,7 +24,13 @@ export function useSayDeploymentEnded(): (deployment: Deployment) => void {
       toast.error(state === 'taken-back' ? `${what}: taken back` : 'Nothing was put live', {
         description: failure,
         duration: SHOWN_MS,
-        action: { label: 'Rules', onClick: () => void navigate(`/sites/${siteId}/rules`) },
+        action:
+          netId === null
+            ? { label: 'Rules', onClick: () => void navigate(`/sites/${siteId}/rules`) }
+            : {
+                label: 'What broke',
+                onClick: () => void navigate(`/sites/${siteId}/rules/rehearsals/${netId}`),
+              },
       })
   }
 }

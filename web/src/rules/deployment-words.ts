@@ -1,23 +1,33 @@
 import type { Deployment, DeploymentState } from '@unvelt/contract'
 
-/** How far a change is, in the order it goes. */
-export const STAGES: { state: DeploymentState; name: string }[] = [
+interface Stage {
+  state: DeploymentState
+  name: string
+}
+
+const STAGES: Stage[] = [
   { state: 'sending', name: 'send' },
   { state: 'sent', name: 'purge and warm' },
   { state: 'purged', name: 'check as visitors' },
   { state: 'checked', name: 'note down' },
 ]
 
+/** How far a change is, in the order it goes. */
+export const stagesOf = ({ net }: Deployment): Stage[] =>
+  net === 'off' ? STAGES : [...STAGES, { state: 'live', name: 'play its guards' }]
+
 /** How many of the stages are behind it. */
-export function stagesDone({ state }: Deployment): number {
-  if (state === 'begun') return 0
-  const at = STAGES.findIndex((stage) => stage.state === state)
-  return at < 0 ? STAGES.length : at
+export function stagesDone(deployment: Deployment): number {
+  const stages = stagesOf(deployment)
+  if (deployment.state === 'begun') return 0
+  const at = stages.findIndex(({ state }) => state === deployment.state)
+  return at < 0 ? stages.length : at
 }
 
 /** What is being done, as the beginning of a line. */
 export function doingWords({ state, kind }: Deployment): string {
   if (state === 'going-back') return 'Going back'
+  if (state === 'live') return 'Live, and looked after'
   return { drafts: 'Putting live', 'take-back': 'Taking back', restore: 'Putting back', adopt: 'Adopting' }[kind]
 }
 

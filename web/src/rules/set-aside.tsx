@@ -1,13 +1,15 @@
 import { toast } from 'sonner'
 import type { Drafts } from '@unvelt/contract'
-import { useAside } from '../api/culprits.js'
+import { useAside, useGentler } from '../api/culprits.js'
 import { dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { Gentler } from './gentler.js'
 import { conditionWords, doingWords, placeWords, subjectWords } from './words.js'
 
 /** Drafts that break something: neither rehearsed nor put live until somebody takes them up again. */
 export function SetAside({ siteId, aside }: { siteId: number; aside: Drafts['aside'] }) {
   const change = useAside(siteId)
+  const { data: searches = [] } = useGentler(siteId, aside.length > 0)
   if (aside.length === 0) return null
   const onError = (error: Error) => toast.error(error.message)
   return (
@@ -22,6 +24,7 @@ export function SetAside({ siteId, aside }: { siteId: number; aside: Drafts['asi
                 {[placeWords(rule.place), conditionWords(rule)].filter(Boolean).join(', ')}
               </p>
               <p className="text-[13px] [overflow-wrap:anywhere] text-plum">{why}</p>
+              <Gentler siteId={siteId} rule={rule} search={searches.find(({ draftId }) => draftId === rule.id)} />
             </div>
             <span className="figures text-[12.5px] whitespace-nowrap text-soft">{dateTime(at)}</span>
             <Button

@@ -3,6 +3,7 @@ import { useSite } from '../frame/site-context.js'
 import { PatternList } from '../patterns/pattern-list.js'
 import { StepList } from '../steps/step-list.js'
 import { LeastDifference } from './least-difference.js'
+import { NetSetting } from './net-setting.js'
 import { SiteReach } from './site-reach.js'
 import { PlaceHead } from '../parts/place-head.js'
 
@@ -16,6 +17,7 @@ export function SettingsPlace() {
       </PlaceHead>
       <LensList site={site} />
       <LeastDifference key={site.id} site={site} />
+      {site.hasConnector && <NetSetting site={site} />}
       <StepList key={`steps ${site.id}`} site={site} />
       <PatternList site={site} />
       <SiteReach site={site} />

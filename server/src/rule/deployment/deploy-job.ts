@@ -1,6 +1,7 @@
 import type { Job } from '../../queue/job.js'
 import { DEPLOY, type DeployJob } from '../../queue/queue.js'
-import { endDeployment, openDeployments, runDeployment, type DeploymentTools } from './run-deployment.js'
+import { endDeployment, type DeploymentTools } from './deployment-case.js'
+import { openDeployments, runDeployment } from './run-deployment.js'
 
 export const deployJob = (tools: DeploymentTools): Job<DeployJob> => ({
   name: DEPLOY,
@@ -10,5 +11,5 @@ export const deployJob = (tools: DeploymentTools): Job<DeployJob> => ({
   giveUp: ({ id }, why) => endDeployment(tools.sequelize, id, why),
   // A change is never left where it is: it is found again, and goes on.
   standStill: async () => {},
-  unfinished: () => openDeployments(),
+  unfinished: () => openDeployments(tools.sequelize),
 })

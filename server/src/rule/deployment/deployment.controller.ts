@@ -16,11 +16,8 @@ export class DeploymentController {
   @Post('sites/:site/rules/put-live')
   @HttpCode(200)
   @Answers(Deployment)
-  async putLive(
-    @Param('site', IdPipe) siteId: number,
-    @Body() { readAgain, unrehearsed }: PutLiveRequest,
-  ): Promise<Deployment> {
-    return this.deployments.putDrafts(await this.sites.get(siteId), readAgain, unrehearsed)
+  async putLive(@Param('site', IdPipe) siteId: number, @Body() request: PutLiveRequest): Promise<Deployment> {
+    return this.deployments.putDrafts(await this.sites.get(siteId), request)
   }
 
   @Post('sites/:site/rules/take-back/:version')

@@ -7,7 +7,8 @@ import {
   type Sequelize,
 } from 'sequelize'
 import type { Rule } from '@unvelt/core'
-import type { Deployment, DeploymentState, DeploymentStep, ReadAgain } from '@unvelt/contract'
+import type { Deployment, DeploymentState, DeploymentStep, Net, ReadAgain } from '@unvelt/contract'
+import type { DraftRule } from '../merge-rules.js'
 
 /** A change of the live rules, as far as it has come. */
 export class DeploymentRow extends Model<InferAttributes<DeploymentRow>, InferCreationAttributes<DeploymentRow>> {
@@ -21,11 +22,16 @@ export class DeploymentRow extends Model<InferAttributes<DeploymentRow>, InferCr
   declare toRules: Rule[]
   /** Drafts that it makes live, which are none any more then. */
   declare draftIds: string[]
+  /** These, as they were; if it is taken back they are drafts again. */
+  declare drafts: CreationOptional<DraftRule[]>
+  /** Page path → measure → what they were to spare there. */
+  declare prediction: CreationOptional<Record<string, Record<string, number>> | null>
   declare state: DeploymentState
   declare steps: CreationOptional<DeploymentStep[]>
   declare failure: CreationOptional<string | null>
   declare proofId: CreationOptional<number | null>
-  declare options: { readAgain: ReadAgain; unrehearsed?: string }
+  declare netId: CreationOptional<number | null>
+  declare options: { readAgain: ReadAgain; unrehearsed?: string; net?: Net }
   declare startedAt: CreationOptional<Date>
   declare finishedAt: CreationOptional<Date | null>
 }
@@ -42,10 +48,13 @@ export function initialiseDeployment(sequelize: Sequelize): void {
       fromRules: DataTypes.JSONB,
       toRules: DataTypes.JSONB,
       draftIds: DataTypes.JSONB,
+      drafts: DataTypes.JSONB,
+      prediction: DataTypes.JSONB,
       state: DataTypes.TEXT,
       steps: DataTypes.JSONB,
       failure: DataTypes.TEXT,
       proofId: DataTypes.INTEGER,
+      netId: DataTypes.INTEGER,
       options: DataTypes.JSONB,
       startedAt: DataTypes.DATE,
       finishedAt: DataTypes.DATE,
@@ -65,6 +74,8 @@ export const deploymentView = (row: DeploymentRow): Deployment => ({
   steps: row.steps,
   failure: row.failure,
   proofId: row.proofId,
+  net: row.options.net ?? 'off',
+  netId: row.netId,
   startedAt: row.startedAt.toISOString(),
   finishedAt: row.finishedAt?.toISOString() ?? null,
 })

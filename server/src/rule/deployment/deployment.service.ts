@@ -2,7 +2,7 @@ import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
 import { Sequelize, UniqueConstraintError } from 'sequelize'
 import type { Rule } from '@unvelt/core'
-import type { Deployment, ReadAgain, RulesAtSite } from '@unvelt/contract'
+import type { Deployment, Net, Prediction, PutLiveRequest, ReadAgain, RulesAtSite } from '@unvelt/contract'
 import { PageRow, rulePage } from '../../page/page.model.js'
 import { notFound, ProblemError } from '../../problem/problem.error.js'
 import { DEPLOY, within, type DeployJob } from '../../queue/queue.js'
@@ -15,7 +15,8 @@ import { SweepService } from '../../sweep/sweep.service.js'
 import { DraftService } from '../draft.service.js'
 import { keepVersion } from '../keep-version.js'
 import { LiveRulesService } from '../live-rules.service.js'
-import { mergeRules } from '../merge-rules.js'
+import { mergeRules, type DraftRule } from '../merge-rules.js'
+import { PredictionService } from '../prediction.service.js'
 import { ruleViews } from '../rule-view.js'
 import { describeChange } from './describe-change.js'
 import { firstConflict, notIn, sameRules } from './deployment-plan.js'
@@ -25,7 +26,9 @@ interface Change {
   what: string
   kind: Deployment['kind']
   rules: Rule[]
-  draftIds?: string[]
+  drafts?: DraftRule[]
+  prediction?: DeploymentRow['prediction']
+  net?: Net
   readAgain?: ReadAgain | undefined
   unrehearsed?: string | undefined
   /** What is replaced; what Unvelt put last, where nothing is said. */
@@ -45,10 +48,10 @@ export class DeploymentService {
     private readonly live: LiveRulesService,
     private readonly sweeps: SweepService,
     private readonly rehearsals: RehearsalService,
+    private readonly prediction: PredictionService,
   ) {}
 
-  /** @param unrehearsed Why they are put live though no rehearsal of them has passed. */
-  async putDrafts(site: SiteRow, readAgain: ReadAgain | undefined, unrehearsed?: string): Promise<Deployment> {
+  async putDrafts(site: SiteRow, { readAgain, unrehearsed, net = site.net }: PutLiveRequest): Promise<Deployment> {
     const drafts = await this.drafts.rules(site.id)
     if (drafts.length === 0) throw new ProblemError(409, 'There is no draft to put live.')
     const why = await this.rehearsals.whyNotPassed(site.id)
@@ -59,7 +62,9 @@ export class DeploymentService {
       what: await describeChange(site.id, drafts),
       kind: 'drafts',
       rules: mergeRules(current.rules, drafts),
-      draftIds: drafts.map((rule) => rule.id),
+      drafts,
+      prediction: promised(await this.prediction.predict(site.id, drafts)),
+      net,
       readAgain,
       ...(why !== null && { unrehearsed }),
     })
@@ -132,7 +137,7 @@ export class DeploymentService {
 
   private async begin(
     site: SiteRow,
-    { what, kind, rules, draftIds = [], readAgain = 'sample', unrehearsed, from }: Change,
+    { what, kind, rules, drafts = [], prediction = null, net = 'off', readAgain = 'sample', unrehearsed, from }: Change,
   ): Promise<Deployment> {
     const current = from ?? (await this.live.current(site.id))
     this.sites.connectorOf(site)
@@ -156,9 +161,11 @@ export class DeploymentService {
             fromVersion: current.version,
             fromRules: current.rules,
             toRules: rules,
-            draftIds,
+            draftIds: drafts.map(({ id }) => id),
+            drafts,
+            prediction,
             state: 'begun',
-            options: { readAgain, ...(unrehearsed !== undefined && { unrehearsed }) },
+            options: { readAgain, net, ...(unrehearsed !== undefined && { unrehearsed }) },
             ...(unrehearsed !== undefined && {
               steps: [saidNow(`Put live without a passed rehearsal: ${unrehearsed}`)],
             }),
@@ -207,6 +214,10 @@ export class DeploymentService {
     return atSite
   }
 }
+
+/** Where nothing has been read nothing was promised. */
+const promised = ({ perPage }: Prediction): DeploymentRow['prediction'] =>
+  perPage.length === 0 ? null : Object.fromEntries(perPage.map(({ path, saved }) => [path, saved]))
 
 const saidNow = (said: string) => ({ at: new Date().toISOString(), said })
 

@@ -1,54 +1,40 @@
-import type PgBoss from 'pg-boss'
-import type { Sequelize } from 'sequelize'
-import type { Rule } from '@unvelt/core'
+import { QueryTypes, type Sequelize } from 'sequelize'
 import type { DeploymentState } from '@unvelt/contract'
 import { tellDeployment } from '../../events/tell.js'
-import { PageRow, rulePage } from '../../page/page.model.js'
 import { ProofService } from '../../proof/proof.service.js'
 import type { Hold } from '../../queue/job.js'
 import type { DeployJob } from '../../queue/queue.js'
-import { reachOf } from '../../reach/reach.js'
-import { ConnectorClient, ConnectorError } from '../../site-http/connector-client.js'
-import { open } from '../../site-http/secret-box.js'
-import { SiteRow } from '../../site/site.model.js'
+import { ConnectorError } from '../../site-http/connector-client.js'
 import { SweepService } from '../../sweep/sweep.service.js'
 import { DraftRow } from '../draft.model.js'
-import { sameSubject, type DraftRule } from '../merge-rules.js'
 import { keepVersion } from '../keep-version.js'
+import { sameSubject, type DraftRule } from '../merge-rules.js'
 import { checkPages } from './check-pages.js'
-import { changedAddOns, judge, notIn, pagesToCheck, sending, touchedPages } from './deployment-plan.js'
+import {
+  caseOf,
+  count,
+  endDeployment,
+  fail,
+  say,
+  whileAway,
+  type Case,
+  type DeploymentTools,
+} from './deployment-case.js'
+import { judge, notIn } from './deployment-plan.js'
 import { DeploymentRow } from './deployment.model.js'
-import { pagesInUse } from './pages-in-use.js'
-import { patiently } from './patiently.js'
+import { goBack, orGoBack } from './go-back.js'
+import { netResult, startNet } from './net.js'
+import { purgeAndWarm, put } from './site-acts.js'
 
-export interface DeploymentTools {
-  sequelize: Sequelize
-  queue: PgBoss
-  secret: Buffer
-}
-
-/** Pages are warmed in parts, so that no call to the site takes long. */
-const WARMED_AT_A_TIME = 10
-
-/** All that a step is given. */
-interface Case {
-  tools: DeploymentTools
-  row: DeploymentRow
-  site: SiteRow
-  key: string
-  connector: ConnectorClient
-  hold: Hold
-  touched: PageRow[]
-  toCheck: PageRow[]
-}
-
-const STEPS: Partial<Record<DeploymentState, (given: Case) => Promise<void>>> = {
+/** A step that has to wait for others says so, and is taken up again. */
+const STEPS: Partial<Record<DeploymentState, (given: Case) => Promise<void | 'wait'>>> = {
   begun: begin,
   sending: send,
   sent: purge,
   purged: check,
   checked: goLive,
-  live: readAgain,
+  live: playGuards,
+  watched: readAgain,
   'going-back': goBack,
 }
 
@@ -64,54 +50,12 @@ export async function runDeployment(tools: DeploymentTools, { id }: DeployJob, h
     hold.check()
     const step = STEPS[row.state]
     if (!step) return endDeployment(tools.sequelize, id, `It is in a state that nobody knows: ${row.state}.`)
-    await step(given)
+    const ended = await step(given)
     await hold.progressed()
     await tellDeployment(tools.sequelize, { siteId: row.siteId, deploymentId: row.id })
+    if (ended === 'wait') return
   }
 }
-
-async function caseOf(tools: DeploymentTools, row: DeploymentRow, hold: Hold): Promise<Case> {
-  const site = (await SiteRow.findByPk(row.siteId))!
-  const key = site.connectorKey === null ? '' : open(site.connectorKey, tools.secret)
-  const connector = new ConnectorClient(site.address, site.connector!.base, key, reachOf(site))
-  const pages = await PageRow.findAll({ where: { siteId: site.id, gone: false }, order: ['position'] })
-  const asRulePages = pages.map((page) => ({
-    ...rulePage(page),
-    id: page.id,
-    views: page.importedViews ?? page.views,
-  }))
-  const touched = touchedPages(asRulePages, row.fromRules, row.toRules)
-  const inUse = await pagesInUse(tools.sequelize, site.id, [...changedAddOns(row.fromRules, row.toRules)])
-  const rowsOf = (chosen: { id: number }[]) => {
-    const ids = new Set(chosen.map((page) => page.id))
-    return pages.filter((page) => ids.has(page.id))
-  }
-  return {
-    tools,
-    row,
-    site,
-    key,
-    connector,
-    hold,
-    touched: rowsOf(touched),
-    toCheck: rowsOf(pagesToCheck(touched, inUse, row.id)),
-  }
-}
-
-const at = (said: string) => ({ at: new Date().toISOString(), said })
-
-async function say(
-  { row, hold }: Case,
-  change: { state?: DeploymentState; toVersion?: number; failure?: string },
-  ...said: string[]
-): Promise<void> {
-  hold.check()
-  await row.update({ ...change, steps: [...row.steps, ...said.map(at)] })
-}
-
-/** The site does not answer: said once a step, and waited for. */
-const whileAway = (given: Case, seconds: number, ask: () => Promise<void>) =>
-  patiently(ask, { seconds, onWait: (why) => say(given, {}, `${why} Asking again.`) })
 
 /** Nothing is written before it is clear that nobody else has. */
 async function begin(given: Case): Promise<void> {
@@ -145,38 +89,12 @@ async function send(given: Case): Promise<void> {
   }
 }
 
-/** Sends rules in the place of a version, once. Null where somebody else was first. */
-async function put({ connector, hold }: Case, replaced: number, rules: Rule[]): Promise<number | null> {
-  const next = sending(replaced, rules, await connector.rules())
-  if (next.do === 'stop') return null
-  if (next.do === 'go on') return next.version
-  hold.check()
-  try {
-    return await connector.putRules(rules, replaced)
-  } catch (error) {
-    if (error instanceof ConnectorError && error.fault === 'stale') return null
-    throw error
-  }
-}
-
 async function purge(given: Case): Promise<void> {
   await orGoBack(given, async () => {
     await whileAway(given, 60, async () => {
       await say(given, { state: 'purged' }, ...(await purgeAndWarm(given)))
     })
   })
-}
-
-async function purgeAndWarm({ connector, touched, toCheck }: Case): Promise<string[]> {
-  if (touched.length === 0) return []
-  const { caches } = await connector.purge(touched.map(({ path }) => path))
-  let warmed = 0
-  for (let from = 0; from < toCheck.length; from += WARMED_AT_A_TIME)
-    warmed += (await connector.warm(toCheck.slice(from, from + WARMED_AT_A_TIME).map(({ path }) => path))).warmed
-  return [
-    ...caches.map(({ name, purged }) => `Of the ${name}, ${count(purged, 'copy', 'copies')} purged.`),
-    `${count(warmed, 'page')} warmed.`,
-  ]
 }
 
 async function check(given: Case): Promise<void> {
@@ -211,6 +129,25 @@ async function goLive(given: Case): Promise<void> {
   })
 }
 
+/** Played as visitors see them, the guards say whether it breaks what the rehearsal could not see break. */
+async function playGuards(given: Case): Promise<void | 'wait'> {
+  const { row, site, tools, touched, inUse } = given
+  const { net = 'off' } = row.options
+  if (net === 'off' || touched.length === 0) return say(given, { state: 'watched' })
+  // Else both sides would be what is live, and nothing could ever fail.
+  if (!site.connector?.measuring?.olderRules)
+    return say(given, { state: 'watched' }, 'The site makes no page under its rules before, so no guard is played.')
+  if (row.netId === null)
+    return (await startNet(tools, row, site, touched, inUse))
+      ? 'wait'
+      : say(given, { state: 'watched' }, 'No lens sees what it touches, so no guard is played.')
+  const result = await netResult(row.netId)
+  if (result.end === 'playing') return 'wait'
+  if (result.end === 'breaks' && net === 'take-back')
+    return say(given, { state: 'going-back', failure: result.said }, result.said)
+  await say(given, { state: 'watched' }, result.said)
+}
+
 /** That the pages can't be read again just now takes nothing from the change. */
 async function readAgain(given: Case): Promise<void> {
   const { row, site, tools, touched, toCheck } = given
@@ -223,7 +160,12 @@ async function readAgain(given: Case): Promise<void> {
   if (pages.length > 0)
     try {
       const proofs = new ProofService(new SweepService(tools.sequelize, tools.queue))
-      const proof = await proofs.startOnce(site, pages, { from: row.fromVersion, to: row.toVersion!, title: row.what })
+      const proof = await proofs.startOnce(site, pages, {
+        from: row.fromVersion,
+        to: row.toVersion!,
+        title: row.what,
+        prediction: row.prediction,
+      })
       proofId = proof.id
       await say(
         given,
@@ -235,63 +177,19 @@ async function readAgain(given: Case): Promise<void> {
     } catch (error) {
       await say(given, {}, `The pages are not read again: ${(error as Error).message}`)
     }
-  await row.update({ proofId, finishedAt: new Date() })
+  await row.update({ proofId, state: 'live', finishedAt: new Date() })
 }
 
 /** As many as are read in a few minutes. */
 const MOST_READ_AGAIN = 12
 
-async function goBack(given: Case): Promise<void> {
-  const { row, tools, hold } = given
-  try {
-    await whileAway(given, 600, async () => {
-      const version = await put(given, row.toVersion!, row.fromRules)
-      if (version === null)
-        return fail(
-          given,
-          `${row.failure} The rules before could not be put back: somebody else has changed them since.`,
-        )
-      hold.check()
-      await tools.sequelize.transaction(async (transaction) => {
-        const what = `${row.what}: did not hold, the rules before it again`
-        await keepVersion(row, { version, rules: row.fromRules, what }, transaction)
-        const steps = [...row.steps, at(`The rules before were put back, as version ${version}.`)]
-        await row.update({ state: 'taken-back', steps, finishedAt: new Date() }, { transaction })
-      })
-      await purgeAndWarm(given).catch(() => {})
-    })
-  } catch (error) {
-    if (!(error instanceof ConnectorError)) throw error
-    await fail(given, `${row.failure} The rules before could not be put back either: ${error.message}`)
-  }
+/** All that are to be carried on; one that waits for its guards has nothing to do until they are played. */
+export async function openDeployments(sequelize: Sequelize): Promise<{ data: DeployJob }[]> {
+  const rows = await sequelize.query<DeployJob>(
+    `select deployment.id from deployment left join rehearsal on rehearsal.id = net_id
+     where deployment.finished_at is null and (deployment.state <> 'live' or rehearsal.state is distinct from 'running')
+     order by deployment.id`,
+    { type: QueryTypes.SELECT },
+  )
+  return rows.map(({ id }) => ({ data: { id } }))
 }
-
-/** What goes wrong on the site's side once it has the rules is a reason to go back. */
-async function orGoBack(given: Case, run: () => Promise<void>): Promise<void> {
-  try {
-    await run()
-  } catch (error) {
-    if (!(error instanceof ConnectorError)) throw error
-    await say(given, { state: 'going-back', failure: error.message }, error.message)
-  }
-}
-
-async function fail({ row, tools }: Case, why: string): Promise<void> {
-  await endDeployment(tools.sequelize, row.id, why)
-  await row.reload()
-}
-
-/** Ends a change that can be brought neither forward nor back; what the site has then is told by comparing. */
-export async function endDeployment(sequelize: Sequelize, id: number, failure: string): Promise<void> {
-  const row = await DeploymentRow.findByPk(id)
-  if (!row || row.finishedAt !== null) return
-  await row.update({ state: 'failed', failure, finishedAt: new Date() })
-  await tellDeployment(sequelize, { siteId: row.siteId, deploymentId: id })
-}
-
-export const openDeployments = async (): Promise<{ data: DeployJob }[]> =>
-  (await DeploymentRow.findAll({ where: { finishedAt: null }, attributes: ['id'], order: ['id'] })).map(({ id }) => ({
-    data: { id },
-  }))
-
-const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`

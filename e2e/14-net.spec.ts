@@ -1,0 +1,57 @@
+import { expect, test, type Page } from '@playwright/test'
+import { askSite } from '../testing/ask-site.js'
+import { putLiveUnrehearsed } from './places.js'
+
+/** A change that breaks a guard once it is live is taken back by itself, and who broke it is named. */
+test.use({ baseURL: process.env.UNVELT_PAST_URL! })
+test.describe.configure({ timeout: 480_000 })
+
+const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })
+const site = '/api/sites/1'
+const visitorSees = async () => (await askSite(process.env.STANDIN_PAST_URL!, '/contact')).text
+
+test('a put that breaks a guard is taken back by itself, and what broke it is set aside', async ({ page }) => {
+  await page.goto('/')
+  await place(page, 'Settings').click()
+  const net = page.getByRole('region', { name: 'Once a change is live' })
+  await net.getByRole('radio', { name: /take it back where one fails/ }).check()
+  await expect(net.getByRole('radio', { name: /take it back where one fails/ })).toBeChecked()
+  try {
+    const before = await visitorSees()
+    expect(before).toContain('<form')
+    const onContact = { level: 'page', path: '/contact' }
+    const rules = ['enquiry-form', 'link-warden'].map((addon) => ({ addon, effect: 'skip', place: onContact }))
+    expect((await page.request.post(`${site}/drafts`, { data: { rules } })).ok()).toBe(true)
+    await place(page, 'Rules').click()
+    await expect(page.getByRole('heading', { name: 'Rules', level: 1 })).toBeVisible()
+    await page.reload()
+    await page
+      .getByRole('region', { name: 'Draft tray' })
+      .getByLabel('Pages to read before and after')
+      .selectOption('none')
+    await putLiveUnrehearsed(page)
+
+    const underWay = page.getByRole('region', { name: 'Change under way' })
+    await expect(underWay).toContainText('Live, and looked after', { timeout: 60_000 })
+    await expect(underWay.getByRole('link', { name: /^Guards played on \d of \d views?/ })).toBeVisible()
+    expect(await visitorSees()).not.toBe(before)
+    await expect(underWay).toHaveCount(0, { timeout: 240_000 })
+    expect(await visitorSees()).toBe(before)
+    const newest = page.getByRole('list', { name: 'Changes of the live rules' }).getByRole('listitem').first()
+    await expect(newest).toContainText('taken back by itself')
+
+    // The guilty one is named, and the other one is a draft still.
+    const aside = page.getByRole('region', { name: 'Set aside' })
+    await expect(aside).toContainText('Enquiry Form', { timeout: 240_000 })
+    await expect(aside).toContainText('Breaks')
+    await expect(aside).not.toContainText('Link Warden')
+    await expect(page.getByRole('region', { name: 'Draft tray' })).toContainText('1 draft')
+  } finally {
+    const running = (await (await page.request.get(`${site}/rehearsals`)).json()) as { id: number; state: string }[]
+    for (const { id, state } of running) if (state === 'running') await page.request.post(`/api/rehearsals/${id}/stop`)
+    const { aside } = (await (await page.request.get(`${site}/drafts`)).json()) as { aside: { rule: { id: string } }[] }
+    for (const { rule } of aside) await page.request.delete(`${site}/drafts/${rule.id}`)
+    await page.request.delete(`${site}/drafts`)
+    await page.request.patch(site, { data: { net: 'off' } })
+  }
+})

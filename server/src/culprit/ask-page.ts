@@ -1,0 +1,65 @@
+import { isSteady, type GuardLook, type GuardResult, type Rule } from '@unvelt/core'
+import { LensRow } from '../lens/lens.model.js'
+import { PageRow } from '../page/page.model.js'
+import { reachOf } from '../reach/reach.js'
+import { commonOf, mechanismFor } from '../rehearsal/common-subject.js'
+import { judgeLooks, looksOf } from '../rehearsal/judge-page.js'
+import { keptPictures } from '../rehearsal/picture-store.js'
+import { readRehearsed } from '../rehearsal/read-rehearsed.js'
+import type { RehearsalPageRow, RehearsalRow, RehearsedReading } from '../rehearsal/rehearsal.model.js'
+import { DraftsAtSite } from '../site-http/drafts-at-site.js'
+import { signIn } from '../site-http/sign-in.js'
+import type { WorkerTools } from '../worker/worker-tools.js'
+
+/** What fails is read so often before it counts; once is enough to see that something holds. */
+const SURE = { steady: 2, moving: 4 }
+
+export interface PageAnswer {
+  fails: boolean
+  readings: number
+  guards: GuardResult[]
+  /** Of each reading. */
+  figures: RehearsedReading['figures'][]
+}
+
+/** Reads a page of a rehearsal under some rules; what it is without them is known from the rehearsal. */
+export async function askPage(
+  tools: WorkerTools,
+  { rehearsal, view }: { rehearsal: RehearsalRow; view: RehearsalPageRow },
+  drafts: readonly Rule[],
+  fails: (guards: GuardResult[]) => boolean,
+): Promise<PageAnswer> {
+  const common = await commonOf(tools, rehearsal, drafts)
+  const [page, lens] = await Promise.all([PageRow.findByPk(view.pageId), LensRow.findByPk(view.lensId)])
+  const subject = {
+    ...common,
+    page: page!,
+    lens: lens!,
+    cookie: await signIn(common.site.address, lens!.settings, tools.secret, reachOf(common.site)),
+  }
+  const kept = await keptPictures(tools.sequelize, view)
+  const [without] = looksOf(view.readings)
+  const pictures = view.readings.flatMap(({ side, turn }) => (side === 'without' ? (kept.get(turn) ?? []) : []))
+  const sure = isSteady(looksOf(view.readings)) ? SURE.steady : SURE.moving
+  const seen: { looks: GuardLook[]; pictures: Buffer[]; figures: PageAnswer['figures'] } = {
+    looks: [],
+    pictures: [],
+    figures: [],
+  }
+  const atSite = new DraftsAtSite(common, { mechanism: mechanismFor(common.site) })
+  try {
+    for (let n = 1; ; n++) {
+      const { reading, picture } = await atSite.reading((name) =>
+        readRehearsed(tools, subject, { side: 'with', looks: true, turn: n }, name),
+      )
+      if (reading.look) seen.looks.push(reading.look)
+      if (picture) seen.pictures.push(picture.jpeg)
+      seen.figures.push(reading.figures)
+      const { guards } = await judgeLooks([without, seen.looks], [pictures, seen.pictures])
+      const isBroken = fails(guards)
+      if (!isBroken || n >= sure) return { fails: isBroken, readings: n, guards, figures: seen.figures }
+    }
+  } finally {
+    await atSite.forget()
+  }
+}

@@ -1,0 +1,51 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize'
+import type { GentlerEffect, Rule } from '@unvelt/core'
+import type { GentleSearch, TriedEffect } from '@unvelt/contract'
+
+export class GentleSearchRow extends Model<InferAttributes<GentleSearchRow>, InferCreationAttributes<GentleSearchRow>> {
+  declare id: CreationOptional<number>
+  declare siteId: number
+  /** Where the page without drafts is known from. */
+  declare rehearsalId: number
+  declare pageId: number
+  declare lensId: number
+  /** The draft that is to do less. */
+  declare draftId: string
+  /** It, and those that break something only together with it. */
+  declare drafts: Rule[]
+  /** What is tried in its place, what spares the most first. */
+  declare effects: GentlerEffect[]
+  declare tries: CreationOptional<TriedEffect[]>
+  declare state: CreationOptional<GentleSearch['state']>
+  declare failure: CreationOptional<string | null>
+  declare startedAt: CreationOptional<Date>
+  declare finishedAt: CreationOptional<Date | null>
+}
+
+export function initialiseGentle(sequelize: Sequelize): void {
+  GentleSearchRow.init(
+    {
+      id: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      siteId: DataTypes.INTEGER,
+      rehearsalId: DataTypes.INTEGER,
+      pageId: DataTypes.INTEGER,
+      lensId: DataTypes.INTEGER,
+      draftId: DataTypes.TEXT,
+      drafts: DataTypes.JSONB,
+      effects: DataTypes.JSONB,
+      tries: DataTypes.JSONB,
+      state: DataTypes.TEXT,
+      failure: DataTypes.TEXT,
+      startedAt: DataTypes.DATE,
+      finishedAt: DataTypes.DATE,
+    },
+    { sequelize, tableName: 'gentle_search' },
+  )
+}
