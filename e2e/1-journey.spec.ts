@@ -102,6 +102,9 @@ test('an add-on is left out on one page, put live, and the page is measured ligh
   const tray = page.getByRole('region', { name: 'Draft tray' })
   await expect(tray).toContainText('1 draft')
   await expect(tray).toContainText('−3 requests')
+  // Guards that are played once it is live would load pages, too, and the log counts those of the proof.
+  const [{ id }] = (await (await page.request.get('/api/sites')).json()) as [{ id: number }]
+  expect((await page.request.patch(`/api/sites/${id}`, { data: { net: 'off' } })).ok()).toBe(true)
   const since = logLength()
   await putLiveUnrehearsed(page)
 
@@ -125,6 +128,13 @@ test('an add-on is left out on one page, put live, and the page is measured ligh
   const [requestsBefore, requestsAfter] = await shown('Requests')
   expect(requestsBefore! - requestsAfter!).toBe(3)
   await expect(page.getByRole('row', { name: /^Requests / })).toContainText('better')
+  // What was promised stands beside what was measured.
+  await expect(page.getByRole('columnheader', { name: 'predicted' })).toBeVisible()
+  const cells = page.getByRole('row', { name: /^Requests / }).getByRole('cell')
+  await expect(cells.nth(2)).toHaveText('−3 requests')
+  await expect(cells.nth(3)).toHaveText('−3 requests')
+  for (const more of ['Idle', 'Main thread', 'First byte', 'Largest paint', 'Layout shift', 'Blocking time'])
+    await expect(page.getByRole('row', { name: new RegExp(`^${more} `) })).toBeVisible()
 
   expect(await visitorSees(page, '/events/seed-swap')).not.toContain('canopy-slider')
   expect(await visitorSees(page, '/events/dawn-chorus')).toContain('canopy-slider')
@@ -197,7 +207,9 @@ test('the palette goes to a page, whose lanes show every request', async ({ page
   await page.keyboard.type('contact')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('heading', { name: 'Contact', level: 1 })).toBeVisible()
-  const count = Number(await page.locator('dt:text-is("Requests") + dd').textContent())
+  // What came from the browser's own cache has its line, and is told apart.
+  const figures = page.locator('dt:text-is("Requests") + dd, dt:text-is("From its cache") + dd')
+  const count = (await figures.allTextContents()).reduce((sum, text) => sum + Number(text), 0)
   await expect(page.getByRole('region', { name: 'Load over time' }).getByRole('listitem')).toHaveCount(count)
 })
 

@@ -100,6 +100,27 @@ test('a site is swept through another lens, and its figures stand beside the fir
     'Tablet, second view · 1 repeat',
   )
   await expect.poll(async () => Number(await total().getAttribute('value'))).toBeLessThan(first / 2)
+
+  // What came from the browser's cache is told apart on the page's sheet, whose figures are the ledger's.
+  const [, site, sweep] = /sites\/(\d+).*sweep=(\d+)/.exec(page.url())!
+  const pages = (await (await page.request.get(`/api/sites/${site}/pages`)).json()) as { id: number; kind: string }[]
+  const went: number[] = []
+  for (const { id } of pages.filter(({ kind }) => kind === 'event')) {
+    await page.goto(`/sites/${site}/pages/${id}?sweep=${sweep}`)
+    const figure = async (name: string) =>
+      Number(
+        await page
+          .locator('dl > div')
+          .filter({ has: page.getByText(name, { exact: true }) })
+          .locator('dd')
+          .textContent(),
+      )
+    await expect(page.getByText('From its cache', { exact: true })).toBeVisible()
+    went.push(await figure('Requests'))
+    expect(await figure('From its cache')).toBeGreaterThan(went.at(-1)!)
+  }
+  await page.goto(`/sites/${site}/ledger?measure=requests&sweep=${sweep}`)
+  await expect.poll(async () => went.includes(Number(await total().getAttribute('value')))).toBe(true)
   await page.getByRole('link', { name: 'Settings' }).click()
   await expect(
     page

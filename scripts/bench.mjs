@@ -7,11 +7,16 @@ import { startCluster } from './lib/cluster.mjs'
 import { ensureDatabase } from './lib/databases.mjs'
 import { PlainError, runMain } from './lib/fail.mjs'
 import { freePort } from './lib/ports.mjs'
+import { seedDemo } from './lib/seed.mjs'
+import { startStack } from './lib/stack.mjs'
 import { run } from './lib/run.mjs'
 import { chromiumProgram, ensureSystemPackages } from './lib/system-packages.mjs'
 import { ensureBuilt, ensureNodeModules, ROOT } from './lib/workspace.mjs'
 
 const [name, ...rest] = process.argv.slice(2)
+
+/** Those that look at an Unvelt with the demo's past. */
+const WITH_PAST = new Set(['self'])
 
 await runMain(async () => {
   await ensureSystemPackages()
@@ -24,6 +29,13 @@ await runMain(async () => {
   chmodSync(home, 0o755)
   const running = []
   try {
+    if (WITH_PAST.has(name)) {
+      const stack = await startStack({ home, port: await freePort(), standinPort: await freePort(), throwaway: true })
+      running.push(stack)
+      await seedDemo(stack)
+      const env = { ...process.env, UNVELT_URL: stack.address, UNVELT_CHROMIUM: chromiumProgram() }
+      return await run(process.execPath, [script, ...rest], { env, cwd: ROOT })
+    }
     const cluster = await startCluster(home, { throwaway: true })
     running.push(cluster)
     for (const database of ['fernhollow', 'unvelt']) await ensureDatabase(cluster.url('postgres'), database)
@@ -41,6 +53,9 @@ await runMain(async () => {
       ...process.env,
       STANDIN_URL: `http://fernhollow.localhost:${port}`,
       STANDIN_KEY: 'bench',
+      // For benchmarks of what the site itself does.
+      STANDIN_DATABASE_URL: cluster.url('fernhollow'),
+      STANDIN_PID: String(site.pid),
       UNVELT_CHROMIUM: chromiumProgram(),
       // For benchmarks that start a server of their own.
       DATABASE_URL: cluster.url('unvelt'),

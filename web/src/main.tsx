@@ -2,6 +2,7 @@
 import 'reflect-metadata'
 import '@fontsource-variable/source-sans-3'
 import '@fontsource-variable/source-serif-4'
+import './fonts/fonts.css'
 import './look.css'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
@@ -31,6 +32,8 @@ createRoot(document.getElementById('root')!).render(
       <RouterProvider router={router} />
       <Toaster
         position="bottom-center"
+        // Above the tray, and above the totals that the ledger ends with.
+        offset={{ bottom: 'calc(var(--foot, 0px) + 44px)' }}
         toastOptions={{
           classNames: {
             toast: '!rounded-xs !border-line !bg-sheet !text-ink !shadow-none !font-sans',

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import chroma from 'chroma-js'
+import { wcagContrast, wcagLuminance } from 'culori'
 import fc from 'fast-check'
 import { paletteOf, shadeOf } from '../src/ledger/paint/palette.js'
 import { slotsFor, TILE_COLUMNS, TILE_ROWS, tilesFor } from '../src/ledger/paint/tiles.js'
@@ -17,11 +17,11 @@ describe.each([
   const palette = paletteIn(opening)
 
   it('keep every figure readable on its shade', () => {
-    for (const { ground, figure } of palette.shades) expect(chroma.contrast(ground, figure)).toBeGreaterThan(4.5)
+    for (const { ground, figure } of palette.shades) expect(wcagContrast(ground, figure)).toBeGreaterThan(4.5)
   })
 
   it('go one way in lightness, so that greyscale tells them apart', () => {
-    const lightness = palette.shades.map(({ ground }) => chroma(ground).luminance())
+    const lightness = palette.shades.map(({ ground }) => wcagLuminance(ground))
     const steps = lightness.slice(1).map((each, n) => Math.sign(each - lightness[n]!))
     expect(new Set(steps).size).toBe(1)
   })

@@ -2,13 +2,14 @@ import { ChevronDown, ChevronUp } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
-import type { ReadAgain, Site } from '@unvelt/contract'
+import type { Net, ReadAgain, Site } from '@unvelt/contract'
 import { useApplyRules, useUnderWay } from '../api/deployments.js'
 import { useRehearsals, useRehearse } from '../api/rehearsals.js'
 import { useDrafts, useSweeps } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { PutLiveWindow } from '../rehearsal/put-live-window.js'
+import { isOfDrafts } from '../rehearsal/rehearsal-words.js'
 import { RehearseButton } from '../rehearsal/rehearse-button.js'
 import { DraftList } from '../rules/draft-list.js'
 import { useDraft } from '../rules/use-draft.js'
@@ -32,15 +33,14 @@ export function DraftTray({ site }: { site: Site }) {
   if (!drafts || drafts.rules.length === 0) return null
   const firstTouched = drafts.prediction.perPage[0]?.path
   const sweeping = sweeps.some((sweep) => sweep.status === 'running')
-  const putLive = (unrehearsed?: string) =>
+  const putLive = (why?: { unrehearsed: string; net?: Net }) =>
     apply.mutate(
-      { putLive: readAgain, ...(unrehearsed !== undefined && { unrehearsed }) },
+      { putLive: readAgain, ...why },
       { onError: (error) => toast.error('Nothing was put live', { description: error.message, duration: 12_000 }) },
     )
   const isBusy = apply.isPending || underWay !== undefined
   // The newest one speaks, as it does on the server.
-  const hasPassed =
-    rehearsals.find(({ state, retirementId }) => state === 'done' && retirementId === null)?.passed === true
+  const hasPassed = rehearsals.find((one) => one.state === 'done' && isOfDrafts(one))?.passed === true
   return (
     <section aria-label="Draft tray" className="border-t-2 border-verdigris bg-sheet">
       {isAsking && (
@@ -51,9 +51,10 @@ export function DraftTray({ site }: { site: Site }) {
             setAsking(false)
             rehearse.mutate({}, { onError: (error) => toast.error(error.message) })
           }}
-          onPutLive={(reason) => {
+          net={site.net}
+          onPutLive={(reason, net) => {
             setAsking(false)
-            putLive(reason)
+            putLive({ unrehearsed: reason, ...(net && { net }) })
           }}
         />
       )}

@@ -6,6 +6,7 @@ import { DeploymentBar } from '../rules/deployment-bar.js'
 import { useSayRehearsalEnded } from '../rehearsal/rehearsal-ended.js'
 import { useSayDeploymentEnded } from '../rules/deployment-ended.js'
 import { DraftTray } from './draft-tray.js'
+import { useFootHeight } from './use-foot-height.js'
 import { useUndoKey } from '../undo/undo.js'
 import { Rail } from './rail.js'
 import { SweepTrouble } from './sweep-trouble.js'
@@ -32,6 +33,7 @@ function FrameOf({ site, sites }: { site: Site; sites: Site[] }) {
     rehearsal: useSayRehearsalEnded(),
   })
   useUndoKey()
+  const foot = useFootHeight()
   return (
     <div className="grid h-dvh grid-cols-[auto_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
       <Rail site={site} />
@@ -39,7 +41,7 @@ function FrameOf({ site, sites }: { site: Site; sites: Site[] }) {
       <main className="min-h-0 overflow-hidden">
         <Outlet context={site} />
       </main>
-      <div className="min-w-0">
+      <div ref={foot} className="min-w-0">
         <SweepTrouble site={site} />
         <DeploymentBar site={site} />
         <DraftTray site={site} />

@@ -1,5 +1,4 @@
 import { Command } from 'cmdk'
-import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { toast } from 'sonner'
 import { MEASURES, type Site } from '@unvelt/contract'
@@ -18,22 +17,19 @@ function rank(name: string, search: string): number {
   return at === 0 ? 1 : /\W/.test(name[at - 1]!) ? 0.8 : 0.4
 }
 
-/** Every place, page and action by its name: Ctrl K. */
-export function Palette({ site, sites }: { site: Site; sites: Site[] }) {
-  const [open, setOpen] = useState(false)
+interface PaletteProps {
+  site: Site
+  sites: Site[]
+  open: boolean
+  setOpen(open: boolean): void
+}
+
+/** Every place, page and action by its name. */
+export function Palette({ site, sites, open, setOpen }: PaletteProps) {
   const navigate = useNavigate()
   const { data: pages = [] } = usePages(site.id)
   const { data: addOns = [] } = useAddOns(site.id)
   const start = useStartSweep(site.id)
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return
-      event.preventDefault()
-      setOpen((value) => !value)
-    }
-    addEventListener('keydown', onKey)
-    return () => removeEventListener('keydown', onKey)
-  }, [])
   const go = (to: string) => () => {
     setOpen(false)
     void navigate(to)
@@ -43,93 +39,84 @@ export function Palette({ site, sites }: { site: Site; sites: Site[] }) {
     start.mutate(undefined, { onError: (error) => toast.error(error.message) })
   }
   return (
-    <>
-      <button
-        type="button"
-        onClick={() => setOpen(true)}
-        className="flex h-8 shrink-0 items-center gap-3 border border-line bg-sheet px-3 whitespace-nowrap text-soft hover:text-ink"
-      >
-        Go to or do … <kbd className="font-sans text-[12px]">Ctrl K</kbd>
-      </button>
-      <Command.Dialog
-        open={open}
-        onOpenChange={setOpen}
-        label="Go to or do"
-        filter={rank}
-        overlayClassName="fixed inset-0 z-30 bg-ink/20"
-        contentClassName="fixed top-24 left-1/2 z-40 w-[520px] -translate-x-1/2 border border-line bg-sheet"
-      >
-        <Command.Input
-          placeholder="A place, a page, an action"
-          className="w-full border-b border-line bg-transparent px-4 py-3 text-[15px] outline-none"
-        />
-        <Command.List className="max-h-[360px] overflow-auto py-1">
-          <Command.Empty className="px-4 py-3 text-soft">Nothing is called that.</Command.Empty>
-          <Command.Group heading="Actions" className={GROUP}>
-            <Command.Item className={ITEM} onSelect={sweep}>
-              Sweep all {site.pages} pages
+    <Command.Dialog
+      open={open}
+      onOpenChange={setOpen}
+      label="Go to or do"
+      filter={rank}
+      overlayClassName="fixed inset-0 z-30 bg-ink/20"
+      contentClassName="fixed top-24 left-1/2 z-40 w-[520px] -translate-x-1/2 border border-line bg-sheet"
+    >
+      <Command.Input
+        placeholder="A place, a page, an action"
+        className="w-full border-b border-line bg-transparent px-4 py-3 text-[15px] outline-none"
+      />
+      <Command.List className="max-h-[360px] overflow-auto py-1">
+        <Command.Empty className="px-4 py-3 text-soft">Nothing is called that.</Command.Empty>
+        <Command.Group heading="Actions" className={GROUP}>
+          <Command.Item className={ITEM} onSelect={sweep}>
+            Sweep all {site.pages} pages
+          </Command.Item>
+          <Command.Item className={ITEM} onSelect={go(`/sites/${site.id}/add-ons?view=undecided`)}>
+            Decide on the undecided
+          </Command.Item>
+          <Command.Item className={ITEM} onSelect={go(`/sites/${site.id}/add-ons?view=jobs`)}>
+            Find add-ons that do the same job
+          </Command.Item>
+          {MEASURES.map((measure) => (
+            <Command.Item
+              key={measure}
+              className={ITEM}
+              onSelect={go(`/sites/${site.id}/ledger?measure=${measure}&basis=visits`)}
+            >
+              Heaviest by {MEASURE_WORDS[measure].name.toLowerCase()}, weighted by visits
             </Command.Item>
-            <Command.Item className={ITEM} onSelect={go(`/sites/${site.id}/add-ons?view=undecided`)}>
-              Decide on the undecided
+          ))}
+          <Command.Item className={ITEM} onSelect={go('/sites/new')}>
+            Register another site
+          </Command.Item>
+        </Command.Group>
+        <Command.Group heading="Places" className={GROUP}>
+          {PLACES.map(({ to, name }) => (
+            <Command.Item key={to} className={ITEM} onSelect={go(`/sites/${site.id}/${to}`)}>
+              {name}
             </Command.Item>
-            <Command.Item className={ITEM} onSelect={go(`/sites/${site.id}/add-ons?view=jobs`)}>
-              Find add-ons that do the same job
+          ))}
+        </Command.Group>
+        <Command.Group heading="Add-ons" className={GROUP}>
+          {addOns.map((addOn) => (
+            <Command.Item
+              key={addOn.slug}
+              value={`${addOn.name} ${addOn.slug} ${addOn.jobs.join(' ')}`}
+              className={ITEM}
+              onSelect={go(`/sites/${site.id}/add-ons/${encodeURIComponent(addOn.slug)}`)}
+            >
+              {addOn.name} <span className="truncate text-soft">{addOn.jobs.join(', ') || addOn.kind}</span>
             </Command.Item>
-            {MEASURES.map((measure) => (
-              <Command.Item
-                key={measure}
-                className={ITEM}
-                onSelect={go(`/sites/${site.id}/ledger?measure=${measure}&basis=visits`)}
-              >
-                Heaviest by {MEASURE_WORDS[measure].name.toLowerCase()}, weighted by visits
+          ))}
+        </Command.Group>
+        <Command.Group heading="Pages" className={GROUP}>
+          {pages.map((page) => (
+            <Command.Item
+              key={page.id}
+              value={`${page.title} ${page.path}`}
+              className={ITEM}
+              onSelect={go(`/sites/${site.id}/pages/${page.id}`)}
+            >
+              {page.title} <span className="truncate text-soft">{page.path}</span>
+            </Command.Item>
+          ))}
+        </Command.Group>
+        {sites.length > 1 && (
+          <Command.Group heading="Sites" className={GROUP}>
+            {sites.map((other) => (
+              <Command.Item key={other.id} className={ITEM} onSelect={go(`/sites/${other.id}/ledger`)}>
+                {other.name}
               </Command.Item>
             ))}
-            <Command.Item className={ITEM} onSelect={go('/sites/new')}>
-              Register another site
-            </Command.Item>
           </Command.Group>
-          <Command.Group heading="Places" className={GROUP}>
-            {PLACES.map(({ to, name }) => (
-              <Command.Item key={to} className={ITEM} onSelect={go(`/sites/${site.id}/${to}`)}>
-                {name}
-              </Command.Item>
-            ))}
-          </Command.Group>
-          <Command.Group heading="Add-ons" className={GROUP}>
-            {addOns.map((addOn) => (
-              <Command.Item
-                key={addOn.slug}
-                value={`${addOn.name} ${addOn.slug} ${addOn.jobs.join(' ')}`}
-                className={ITEM}
-                onSelect={go(`/sites/${site.id}/add-ons/${encodeURIComponent(addOn.slug)}`)}
-              >
-                {addOn.name} <span className="truncate text-soft">{addOn.jobs.join(', ') || addOn.kind}</span>
-              </Command.Item>
-            ))}
-          </Command.Group>
-          <Command.Group heading="Pages" className={GROUP}>
-            {pages.map((page) => (
-              <Command.Item
-                key={page.id}
-                value={`${page.title} ${page.path}`}
-                className={ITEM}
-                onSelect={go(`/sites/${site.id}/pages/${page.id}`)}
-              >
-                {page.title} <span className="truncate text-soft">{page.path}</span>
-              </Command.Item>
-            ))}
-          </Command.Group>
-          {sites.length > 1 && (
-            <Command.Group heading="Sites" className={GROUP}>
-              {sites.map((other) => (
-                <Command.Item key={other.id} className={ITEM} onSelect={go(`/sites/${other.id}/ledger`)}>
-                  {other.name}
-                </Command.Item>
-              ))}
-            </Command.Group>
-          )}
-        </Command.List>
-      </Command.Dialog>
-    </>
+        )}
+      </Command.List>
+    </Command.Dialog>
   )
 }

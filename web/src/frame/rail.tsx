@@ -45,12 +45,14 @@ export function Rail({ site }: { site: Site }) {
         <NavLink
           key={to}
           to={{ pathname: `/sites/${site.id}/${to}`, ...(sweep && { search: `?sweep=${sweep}` }) }}
-          className={({ isActive }) =>
+          className={({ isActive, isPending }) =>
             clsx(
               'flex flex-col items-center gap-1 border-l-2 py-2.5 text-[12.5px]',
               isActive
                 ? 'border-verdigris bg-sheet font-semibold text-ink'
-                : 'border-transparent text-soft hover:text-ink',
+                : isPending
+                  ? 'border-verdigris/45 text-ink'
+                  : 'border-transparent text-soft hover:text-ink',
             )
           }
         >

@@ -6,7 +6,7 @@ import { useLedger, useSweeps } from '../api/queries.js'
 import { dateTime, percent, plural } from '../figures/format.js'
 import { chooseFile } from '../parts/choose-file.js'
 import { useHarImport } from './har-import.js'
-import { Palette } from './palette.js'
+import { PaletteButton } from './palette-button.js'
 import { useShowSweep } from './show-sweep.js'
 import { SweepButton } from './sweep-button.js'
 
@@ -17,7 +17,7 @@ export function Strip({ site, sites }: { site: Site; sites: Site[] }) {
       <SiteMenu site={site} sites={sites} />
       <Basis site={site} />
       <div className="ml-auto flex shrink-0 items-center gap-2">
-        <Palette site={site} sites={sites} />
+        <PaletteButton site={site} sites={sites} />
         <SweepButton site={site} />
       </div>
     </header>

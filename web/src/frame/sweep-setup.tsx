@@ -1,41 +1,33 @@
 import { SlidersHorizontal } from 'lucide-react'
 import { Popover } from 'radix-ui'
-import { useState } from 'react'
-import { Link } from 'react-router'
-import { toast } from 'sonner'
-import { DEFAULT_REPEATS, type Site, type SweepRequest } from '@unvelt/contract'
-import { useLenses, type useStartSweep } from '../api/queries.js'
-import { plural } from '../figures/format.js'
-import { lensWords } from '../lenses/lens-words.js'
+import { lazy, Suspense, useState } from 'react'
+import { DEFAULT_REPEATS, type Site } from '@unvelt/contract'
+import type { useStartSweep } from '../api/queries.js'
 import { Button } from '../parts/button.js'
-import { NumberInput } from '../parts/number-input.js'
-import { PageChoice } from './page-choice.js'
-import { isWhole, requestOf, type Choice } from './page-choice-request.js'
-import { SweepPreview } from './sweep-preview.js'
+import type { SweepChoice } from './sweep-form.js'
 
-const MOST_REPEATS = 50
+const bring = () => import('./sweep-form.js')
+const SweepForm = lazy(async () => ({ default: (await bring()).SweepForm }))
 
-/** What a sweep is to be like: through which lenses, of which pages, and how often each is read. */
+/** Opens what sets a sweep up, which comes when somebody is about to use it. What was chosen stays while the place does. */
 export function SweepSetup({ site, start }: { site: Site; start: ReturnType<typeof useStartSweep> }) {
   const [open, setOpen] = useState(false)
-  const { data: lenses = [], isPending } = useLenses(site.id)
-  const [chosen, setChosen] = useState<number[] | null>(null)
-  const [repeats, setRepeats] = useState(DEFAULT_REPEATS)
-  const [withoutRules, setWithoutRules] = useState(false)
-  const [pages, setPages] = useState<Choice>({ which: 'all' })
-  const lensIds = chosen ?? lenses.slice(0, 1).map(({ id }) => id)
-  const toggle = (id: number) =>
-    setChosen(lensIds.includes(id) ? lensIds.filter((other) => other !== id) : [...lensIds, id])
-  const begin = () => {
-    setOpen(false)
-    const request: SweepRequest = { repeats, lensIds, withoutRules, ...requestOf(pages) }
-    start.mutate(request, { onError: (error) => toast.error(error.message) })
-  }
-  const ready = repeats >= 1 && repeats <= MOST_REPEATS && lensIds.length > 0 && isWhole(pages)
+  const [choice, setChoice] = useState<SweepChoice>({
+    lenses: null,
+    repeats: DEFAULT_REPEATS,
+    withoutRules: false,
+    pages: { which: 'all' },
+  })
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
-        <Button weight="main" aria-label="Set up a sweep" className="px-2">
+        <Button
+          weight="main"
+          aria-label="Set up a sweep"
+          className="px-2"
+          onPointerEnter={() => void bring()}
+          onFocus={() => void bring()}
+        >
           <SlidersHorizontal size={15} aria-hidden />
         </Button>
       </Popover.Trigger>
@@ -45,59 +37,9 @@ export function SweepSetup({ site, start }: { site: Site; start: ReturnType<type
           sideOffset={6}
           className="z-20 flex max-h-[calc(100dvh-70px)] w-[29rem] flex-col border border-line bg-sheet"
         >
-          <div className="min-h-0 flex-1 overflow-auto p-4">
-            <h2 className="text-[17px]">A sweep</h2>
-            <fieldset className="mt-2">
-              <legend className="text-[12.5px] text-soft">Through these lenses, one after the other</legend>
-              <ul className="mt-1 grid gap-px">
-                {lenses.map((lens) => (
-                  <li key={lens.id}>
-                    <label className="flex cursor-pointer gap-2.5 px-1 py-1 hover:bg-wash">
-                      <input
-                        type="checkbox"
-                        className="mt-1"
-                        checked={lensIds.includes(lens.id)}
-                        onChange={() => toggle(lens.id)}
-                      />
-                      <span>
-                        <span className="font-medium">{lens.name}</span>
-                        <span className="figures block text-[12.5px] text-soft">{lensWords(lens)}</span>
-                      </span>
-                    </label>
-                  </li>
-                ))}
-              </ul>
-            </fieldset>
-            <label className="mt-3 flex items-center gap-2.5 px-1">
-              <input
-                type="checkbox"
-                checked={withoutRules}
-                onChange={(event) => setWithoutRules(event.target.checked)}
-              />
-              With all live rules set aside
-            </label>
-            <PageChoice site={site} choice={pages} onChange={setPages} />
-            <label className="mt-3 flex items-center gap-3">
-              Read each page
-              <NumberInput value={repeats} least={1} most={MOST_REPEATS} onChange={setRepeats} />
-              times
-            </label>
-          </div>
-          <div className="border-t border-line px-4 pt-3 pb-4">
-            <SweepPreview site={site} lensIds={isPending ? null : lensIds} choice={pages} repeats={repeats} />
-            <div className="mt-3 flex items-center justify-between">
-              <Link
-                to={`/sites/${site.id}/settings`}
-                onClick={() => setOpen(false)}
-                className="text-verdigris hover:underline"
-              >
-                Lenses …
-              </Link>
-              <Button weight="main" disabled={!ready} onClick={begin}>
-                {lensIds.length > 1 ? `Start ${plural(lensIds.length, 'sweep')}` : 'Start the sweep'}
-              </Button>
-            </div>
-          </div>
+          <Suspense fallback={<p className="p-4 text-soft">One moment …</p>}>
+            <SweepForm site={site} choice={choice} onChoose={setChoice} start={start} onDone={() => setOpen(false)} />
+          </Suspense>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -23,6 +23,9 @@ import { useDetails, useSheet } from './use-sheet.js'
 import { addressOf, NO_FILTERS, viewOf, type View } from './view-state.js'
 import { useAddUpAhead } from './add-up-ahead.js'
 import { Weighed } from './weighing.js'
+import { useKeysAnywhere } from './use-keys-anywhere.js'
+
+const ANYWHERE = ['?', '/']
 
 /** The ledger with its particulars. What it shows lives in the address. */
 export function LedgerPlace() {
@@ -110,12 +113,14 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
     found?.()
     return found !== undefined
   }
+  useKeysAnywhere(ANYWHERE, onKey)
   const shownPayers = new Set(
     lines.flatMap((line) => (line.type === 'payer' ? line.payers : line.type === 'group' ? line.payers : [])),
   )
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_316px]">
       <section className="flex min-h-0 min-w-0 flex-col" aria-label="Ledger">
+        <h1 className="sr-only">Ledger of {site.name}</h1>
         <Toolbar
           view={view}
           onChange={change}

@@ -1,6 +1,6 @@
 import clsx from 'clsx'
 import type { OutsideHost, OutsidePayer } from '@unvelt/contract'
-import { bytes, count, milliseconds } from '../figures/format.js'
+import { bytes, count, milliseconds, plural } from '../figures/format.js'
 
 const HOW: Record<string, string> = {
   tag: 'by a tag in the page',
@@ -49,7 +49,12 @@ export function PayerTable({ payers, pages }: { payers: OutsidePayer[]; pages: n
               <td className="px-2 text-right">{host.pages}</td>
               <td className="px-2 text-right">{count(host.requests)}</td>
               <td className="px-2 text-right">{bytes(host.transferBytes)}</td>
-              <td className="pr-6 pl-2 text-right">{milliseconds(host.slowestMs)}</td>
+              <td className="pr-6 pl-2 text-right">
+                {host.failed > 0 && (
+                  <span className="mr-3 text-plum">{plural(host.failed, 'request')} without an answer</span>
+                )}
+                {milliseconds(host.slowestMs)}
+              </td>
             </tr>
           ))}
         </tbody>

@@ -60,7 +60,8 @@ export function FilesView({
       column.accessor(typeWords, { id: 'type', header: 'Type' }),
       column.accessor('transferBytes', {
         header: 'Transfer',
-        cell: (cell) => bytes(cell.getValue()),
+        cell: (cell) =>
+          cell.row.original.fromCache ? <span className="text-soft">from cache</span> : bytes(cell.getValue()),
         meta: { figure: true },
         sortDescFirst: true,
       }),

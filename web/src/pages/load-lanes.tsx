@@ -1,6 +1,7 @@
 import { useState } from 'react'
-import { bytes, milliseconds } from '../figures/format.js'
+import { bytes, milliseconds, plural } from '../figures/format.js'
 import type { Lane } from './page-sheet-place.js'
+import { pageTotals } from './page-totals.js'
 import { address } from './request-list.js'
 
 const LANE_LINE = 16
@@ -55,7 +56,7 @@ export function LoadLanes({ lanes, load }: { lanes: Lane[]; load: number | null 
                     onClick={() => setUnfolded(toggled(unfolded, lane.payer))}
                     className="block text-[12px] text-verdigris hover:underline"
                   >
-                    {folded ? `${lane.requests.length} requests, one line each` : 'On one line'}
+                    {folded ? `${requestWords(lane.requests)}, one line each` : 'On one line'}
                   </button>
                 )}
               </p>
@@ -74,14 +75,16 @@ export function LoadLanes({ lanes, load }: { lanes: Lane[]; load: number | null 
                       key={request.id}
                       style={{ height: LANE_LINE }}
                       className={folded ? 'absolute inset-x-0 top-1' : 'relative'}
-                      title={`${request.url}\n${request.type}, ${request.failure ?? request.status}, ${bytes(request.transferBytes)}, ${milliseconds(request.startedMs)} to ${milliseconds(end)}`}
+                      title={`${request.url}\n${request.type}, ${request.failure ?? request.status}, ${request.fromCache ? 'from the browser’s cache' : bytes(request.transferBytes)}, ${milliseconds(request.startedMs)} to ${milliseconds(end)}`}
                     >
                       <span
                         className="absolute top-1 h-2"
                         style={{
                           left: at(request.startedMs),
                           width: `max(2px, ${at(end - request.startedMs)})`,
-                          background: `var(--ramp-${request.failure ? 4 : 3})`,
+                          ...(request.fromCache
+                            ? { border: '1px solid var(--ramp-3)' }
+                            : { background: `var(--ramp-${request.failure ? 4 : 3})` }),
                         }}
                       />
                       {!folded && (
@@ -94,6 +97,7 @@ export function LoadLanes({ lanes, load }: { lanes: Lane[]; load: number | null 
                           }
                         >
                           {file} <span className="opacity-70">{host}</span>
+                          {request.fromCache && ' · from cache'}
                         </span>
                       )}
                     </li>
@@ -109,4 +113,9 @@ export function LoadLanes({ lanes, load }: { lanes: Lane[]; load: number | null 
       </div>
     </section>
   )
+}
+
+function requestWords(requests: Lane['requests']): string {
+  const { requests: out, fromCache } = pageTotals(requests)
+  return fromCache === 0 ? plural(out, 'request') : `${plural(out, 'request')} and ${fromCache} from cache`
 }

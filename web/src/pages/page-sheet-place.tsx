@@ -10,6 +10,7 @@ import { FacesView } from './faces-view.js'
 import { FilesView } from './files-view.js'
 import { LoadLanes } from './load-lanes.js'
 import { PAGE_VIEWS, type PageView } from './page-views.js'
+import { pageTotals } from './page-totals.js'
 import { PictureView } from './picture-view.js'
 import { StepsView } from './steps-view.js'
 import { ServerReadingsPart } from './server-readings-part.js'
@@ -44,7 +45,7 @@ export function PageSheetPlace() {
 }
 
 function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Map<string, string> }) {
-  const transfer = useMemo(() => sheet.requests.reduce((sum, request) => sum + request.transferBytes, 0), [sheet])
+  const totals = useMemo(() => pageTotals(sheet.requests), [sheet])
   const [search, setSearch] = useSearchParams()
   const asked = search.get('view')
   const view: PageView = PAGE_VIEWS.find(([key]) => key === asked)?.[0] ?? 'time'
@@ -76,8 +77,9 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           </Link>
         </p>
         <dl className="figures mt-4 flex flex-wrap gap-x-10 gap-y-3">
-          <Figure name="Requests" value={String(sheet.requests.length)} />
-          <Figure name="Transfer" value={bytes(transfer)} />
+          <Figure name="Requests" value={String(totals.requests)} />
+          {totals.fromCache > 0 && <Figure name="From its cache" value={String(totals.fromCache)} />}
+          <Figure name="Transfer" value={bytes(totals.transferBytes)} />
           {TIMINGS.map(([key, name]) => (
             <Figure key={key} name={name} value={sheet.timings[key] == null ? '–' : milliseconds(sheet.timings[key])} />
           ))}

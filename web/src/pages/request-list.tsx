@@ -15,7 +15,11 @@ export function RequestList({ requests }: { requests: PageRequest[] }) {
                 {file}
               </span>
               <span className="figures whitespace-nowrap">
-                {request.sizeUnknown ? 'size not known' : bytes(request.transferBytes)}
+                {request.fromCache
+                  ? 'from cache'
+                  : request.sizeUnknown
+                    ? 'size not known'
+                    : bytes(request.transferBytes)}
               </span>
             </p>
             <p className="flex justify-between gap-3 text-[12.5px] text-soft">

@@ -10,7 +10,7 @@ import { WaitBar } from '../pages/wait-bar.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { rememberSite } from '../sites/first-site.js'
 import { Changes } from './changes.js'
-import { KindChart, PastChart } from './charts.js'
+import { KindBars, PastChart } from './charts.js'
 import { Moves } from './moves.js'
 import { Noise } from './noise.js'
 import { StillArrives } from './still-arrives.js'
@@ -47,7 +47,7 @@ export function StandingPlace() {
             </section>
           )}
           <Changes site={site} standing={data} />
-          <KindChart kinds={data.kinds} />
+          <KindBars kinds={data.kinds} />
           {data.past.length > 1 && <PastChart past={data.past} />}
         </aside>
       </div>

@@ -1,5 +1,19 @@
-import chroma from 'chroma-js'
+import {
+  formatHex,
+  formatHex8,
+  interpolate,
+  modeLrgb,
+  modeOklab,
+  modeRgb,
+  useMode as speak,
+  wcagContrast,
+} from 'culori/fn'
 import type { Look } from '../../frame/look.js'
+
+// Only the colour spaces that are used here come along.
+const toRgb = speak(modeRgb)
+speak(modeLrgb)
+speak(modeOklab)
 
 const STOPS = 4
 /** So many shades can't be told apart any more. */
@@ -26,20 +40,22 @@ export interface Shade {
 /** The palette of a look, by the colours that its style sheet names. */
 export function paletteOf(colour: (name: string) => string): Palette {
   const stops = Array.from({ length: STOPS }, (_, n) => colour(`--ramp-${n + 1}`))
-  const ramp = chroma.scale(stops).mode('oklab')
+  const ramp = interpolate(stops, 'oklab')
   return {
     shades: Array.from({ length: SHADES + 1 }, (_, step) => {
-      const ground = ramp(step / SHADES).hex()
-      const [light, dark] = FIGURES.map((each) => chroma.contrast(ground, each))
+      const ground = formatHex(ramp(step / SHADES))
+      const [light, dark] = FIGURES.map((each) => wcagContrast(ground, each))
       return { ground, figure: FIGURES[light! > dark! ? 0 : 1]! }
     }),
     paper: colour('--paper'),
     line: colour('--line'),
     ink: colour('--ink'),
-    nothing: chroma(colour('--soft')).alpha(0.6).hex(),
-    hatching: chroma(colour('--verdigris')).alpha(0.55).hex(),
+    nothing: seeThrough(colour('--soft'), 0.6),
+    hatching: seeThrough(colour('--verdigris'), 0.55),
   }
 }
+
+const seeThrough = (colour: string, alpha: number): string => formatHex8({ ...toRgb(colour)!, alpha })
 
 /**
  * The shade of a toll: how far along the ramp from straw to umber, by square root so that small tolls can still be told
