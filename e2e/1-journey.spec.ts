@@ -225,7 +225,7 @@ async function margins(page: Page): Promise<number[]> {
   return [...TITLES.map((title) => figures[1 + heads.indexOf(title)]!), figures[0]!]
 }
 
-const sweepEnds = (page: Page) => expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 240_000 })
+const sweepEnds = (page: Page) => expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 480_000 })
 
 async function visitorSees(page: Page, path: string): Promise<string> {
   const visitor = await page.context().newPage()

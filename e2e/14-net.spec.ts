@@ -32,17 +32,17 @@ test('a put that breaks a guard is taken back by itself, and what broke it is se
     await putLiveUnrehearsed(page)
 
     const underWay = page.getByRole('region', { name: 'Change under way' })
-    await expect(underWay).toContainText('Live, and looked after', { timeout: 60_000 })
+    await expect(underWay).toContainText('Live, and looked after', { timeout: 120_000 })
     await expect(underWay.getByRole('link', { name: /^Guards played on \d of \d views?/ })).toBeVisible()
     expect(await visitorSees()).not.toBe(before)
-    await expect(underWay).toHaveCount(0, { timeout: 240_000 })
+    await expect(underWay).toHaveCount(0, { timeout: 480_000 })
     expect(await visitorSees()).toBe(before)
     const newest = page.getByRole('list', { name: 'Changes of the live rules' }).getByRole('listitem').first()
     await expect(newest).toContainText('taken back by itself')
 
     // The guilty one is named, and the other one is a draft still.
     const aside = page.getByRole('region', { name: 'Set aside' })
-    await expect(aside).toContainText('Enquiry Form', { timeout: 240_000 })
+    await expect(aside).toContainText('Enquiry Form', { timeout: 480_000 })
     await expect(aside).toContainText('Breaks')
     await expect(aside).not.toContainText('Link Warden')
     await expect(page.getByRole('region', { name: 'Draft tray' })).toContainText('1 draft')

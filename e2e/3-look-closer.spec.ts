@@ -53,7 +53,7 @@ test('what one tag brings in stands below it, with its redirects', async ({ page
 })
 
 test('a site is swept through another lens, and its figures stand beside the first ones', async ({ page }) => {
-  test.setTimeout(240_000)
+  test.setTimeout(480_000)
   await openStandin(page)
   await page.getByRole('link', { name: 'Settings' }).click()
   await page.getByRole('button', { name: 'Add a lens' }).click()

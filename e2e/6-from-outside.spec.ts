@@ -43,7 +43,7 @@ test('a site without a connector is found by its links, swept, and its code told
     await expect(tray.getByRole('button', { name: 'Put live' })).toBeDisabled()
     plain.asked.length = 0
     await tray.getByRole('button', { name: 'Rehearse' }).click()
-    await expect(tray.getByRole('link', { name: /^Rehearsed:/ })).toBeVisible({ timeout: 180_000 })
+    await expect(tray.getByRole('link', { name: /^Rehearsed:/ })).toBeVisible({ timeout: 420_000 })
     const times = (path: string) => plain.asked.filter((asked) => asked === path).length
     // Each page thrice under two lenses, and the outsider's file only where the drafts did not hold.
     expect(times('/about')).toBe(6)
@@ -73,7 +73,7 @@ test('a site without a connector is found by its links, swept, and its code told
     const keep = page.getByRole('dialog', { name: 'Keep as a step' })
     await keep.getByRole('textbox', { name: /^Name/ }).fill('ask')
     await keep.getByRole('button', { name: 'Play it twice' }).click()
-    await expect(keep.getByRole('status')).toHaveText('It went through both times.', { timeout: 90_000 })
+    await expect(keep.getByRole('status')).toHaveText('It went through both times.', { timeout: 240_000 })
     await keep.getByRole('button', { name: 'Save the step' }).click()
     await page.getByRole('link', { name: /^Back to/ }).click()
     const pages = (await (await page.request.get(`/api/sites/${site}/pages`)).json()) as { id: number; path: string }[]

@@ -13,7 +13,7 @@ async function putLive(page: Page): Promise<void> {
   const tray = page.getByRole('region', { name: 'Draft tray' })
   await tray.getByLabel('Pages to read before and after').selectOption('none')
   await putLiveUnrehearsed(page)
-  await expect(tray).toHaveCount(0, { timeout: 90_000 })
+  await expect(tray).toHaveCount(0, { timeout: 240_000 })
 }
 
 /** What is read before and after is not waited for. */
@@ -23,7 +23,7 @@ async function takeBack(page: Page): Promise<void> {
   // Over only when it is said whether anything is read before and after.
   const newest = async () => (await (await page.request.get(`/api/sites/${siteOf(page)}/deployments`)).json())[0]
   await expect
-    .poll(async () => [(await newest()).kind, (await newest()).finishedAt !== null], { timeout: 90_000 })
+    .poll(async () => [(await newest()).kind, (await newest()).finishedAt !== null], { timeout: 240_000 })
     .toEqual(['take-back', true])
   await expect(changes.first()).toContainText(/taken back.*live as version/i)
   const path = `/api/sites/${siteOf(page)}/sweeps`

@@ -16,7 +16,7 @@ async function putLiveUnrehearsed(page: Page): Promise<void> {
     .getByRole('dialog')
     .getByRole('button', { name: /^Put live/ })
     .click()
-  await expect(tray(page)).toHaveCount(0, { timeout: 90_000 })
+  await expect(tray(page)).toHaveCount(0, { timeout: 240_000 })
 }
 
 test('a form that would go is missed in the rehearsal, looked at, accepted, and the drafts go live unasked', async ({
@@ -40,7 +40,7 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
   await tray(page).getByRole('button', { name: 'Rehearse' }).click()
   await expect(tray(page).getByRole('link', { name: /of \d views rehearsed/ })).toBeVisible()
   const outcome = tray(page).getByRole('link', { name: /^Rehearsed: \d+ guards fail/ })
-  await expect(outcome).toBeVisible({ timeout: 240_000 })
+  await expect(outcome).toBeVisible({ timeout: 480_000 })
   await tray(page).getByRole('button', { name: 'Put live' }).click()
   const window = page.getByRole('dialog', { name: 'The rehearsal did not pass' })
   await expect(window).toContainText('guards fail')
@@ -109,7 +109,7 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
 
   await tray(page).getByLabel('Pages to read before and after').selectOption('none')
   await tray(page).getByRole('button', { name: 'Put live' }).click()
-  await expect(tray(page)).toHaveCount(0, { timeout: 90_000 })
+  await expect(tray(page)).toHaveCount(0, { timeout: 240_000 })
   await place(page, 'Rules').click()
   await expect(page.getByRole('table', { name: 'Rules' })).toContainText('Enquiry Form')
   await expect(page.getByRole('list', { name: 'Rehearsals' }).getByRole('listitem')).not.toHaveCount(0)
@@ -117,10 +117,10 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
   // What others left live stays as it was.
   await expect(page.getByRole('list', { name: 'Versions' }).getByRole('listitem').first()).toContainText(
     /Taken back to version|All rules taken back/,
-    { timeout: 90_000 },
+    { timeout: 240_000 },
   )
   const all = page.getByRole('region', { name: 'All rules' })
-  await expect(all.getByText('Enquiry Form', { exact: true })).toHaveCount(0, { timeout: 90_000 })
+  await expect(all.getByText('Enquiry Form', { exact: true })).toHaveCount(0, { timeout: 240_000 })
 })
 
 test('what is wrong with the drafts is told before anything is tried, with a way out in one press', async ({

@@ -13,6 +13,7 @@ import { freePort } from './lib/ports.mjs'
 import { caller, seedDemo } from './lib/seed.mjs'
 import { startStack } from './lib/stack.mjs'
 import { chromiumProgram, ensureSystemPackages } from './lib/system-packages.mjs'
+import { leftToOtherDays } from './lib/turns.mjs'
 import { ensureBuilt, ensureNodeModules, ROOT } from './lib/workspace.mjs'
 
 const [half = 'all', ...rest] = process.argv.slice(2)
@@ -46,7 +47,11 @@ async function unitTests(home) {
   const cluster = await startCluster(home, { throwaway: true })
   const report = join(home, 'jest.json')
   try {
-    await runner('jest', ['--json', `--outputFile=${report}`, ...rest], {
+    const left = leftToOtherDays('unit')
+    const others =
+      left.length === 0 ? [] : ['--testPathIgnorePatterns', `/(server|standin)/test/(${left.join('|')})\\.test\\.ts$`]
+    if (left.length > 0) console.log(`Left to other days: ${left.join(', ')}`)
+    await runner('jest', ['--json', `--outputFile=${report}`, ...others, ...rest], {
       TEST_DATABASE_URL: cluster.url('postgres'),
       UNVELT_CHROMIUM: chromiumProgram(),
       NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning',
@@ -74,7 +79,10 @@ async function interfaceTests(home) {
   // A second one, whole and with its past, for what is done after a sweep and changes nothing at the site.
   const withPast = await stackWithPast(join(home, 'past'))
   try {
+    const left = leftToOtherDays('e2e')
+    if (left.length > 0) console.log(`Left to other days: ${left.join(', ')}`)
     await runner('playwright', ['test', '-c', 'e2e', ...rest], {
+      UNVELT_LEFT_OUT: left.join('|'),
       UNVELT_URL: stack.address,
       UNVELT_PAST_URL: withPast.address,
       STANDIN_PAST_URL: withPast.standinAddress,

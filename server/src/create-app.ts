@@ -1,6 +1,7 @@
 import 'reflect-metadata'
 import { NestFactory } from '@nestjs/core'
 import type { NestExpressApplication } from '@nestjs/platform-express'
+import type { OpenAPIObject } from '@nestjs/swagger'
 import type { Request, Response } from 'express'
 import { admission } from './admission/admission.js'
 import { costlyCalls } from './admission/costly-calls.js'
@@ -44,8 +45,11 @@ export async function createApp(): Promise<NestExpressApplication> {
   app.useBodyParser('json', { limit: '4mb', verify: refuseDeepBody } as { limit: string })
   app.useBodyParser('raw', { limit: '4mb', type: 'application/x-protobuf' })
   app.enableShutdownHooks()
-  const description = describeApi(app)
-  app.use('/api/openapi.json', (_request: Request, response: Response) => void response.json(description))
+  // Made when it is asked for: it takes about as long as all the rest of a start.
+  let description: OpenAPIObject | undefined
+  app.use('/api/openapi.json', (_request: Request, response: Response) => {
+    response.json((description ??= describeApi(app)))
+  })
   if (webFolder) app.use(serveWeb(webFolder))
   return app
 }

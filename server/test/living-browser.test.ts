@@ -72,3 +72,9 @@ it('a browser that can’t be started is Unvelt’s own trouble, and no page’s
   expect(error).toBeInstanceOf(BrowserUnavailable)
   expect(ownTrouble(error)).toEqual({ why: expect.stringContaining('can’t be started'), passes: false })
 })
+
+it('one that only comes too late is waited for', async () => {
+  const late = new Browsers(() => Promise.reject(new Error('browserType.launch: Timeout 180000ms exceeded.')))
+  const error: unknown = await late.shared().catch((caught: unknown) => caught)
+  expect(ownTrouble(error)).toEqual({ why: expect.stringContaining('Timeout'), passes: true })
+})

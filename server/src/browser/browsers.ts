@@ -34,7 +34,8 @@ export class Browsers {
   private start(): Promise<Browser> {
     return this.launch().catch((error: Error) => {
       const [line] = error.message.split('\n')
-      throw new BrowserUnavailable(`The measuring browser can’t be started: ${line!.slice(0, 200)}`)
+      const isThere = !/ENOENT|EACCES|doesn't exist/.test(error.message)
+      throw new BrowserUnavailable(`The measuring browser can’t be started: ${line!.slice(0, 200)}`, isThere)
     })
   }
 }

@@ -1,7 +1,15 @@
 import { LockLost } from './locks.js'
 
-/** The measuring browser can't be had at all. */
-export class BrowserUnavailable extends Error {}
+/** The measuring browser can't be had. */
+export class BrowserUnavailable extends Error {
+  constructor(
+    message: string,
+    /** A busy machine may have it a little later; where there is no such program nobody has. */
+    readonly passes: boolean,
+  ) {
+    super(message)
+  }
+}
 
 export interface OwnTrouble {
   why: string
@@ -15,7 +23,7 @@ export interface OwnTrouble {
  */
 export function ownTrouble(error: unknown): OwnTrouble | null {
   if (error instanceof LockLost) return { why: 'The connection to the database was lost.', passes: true }
-  if (error instanceof BrowserUnavailable) return { why: error.message, passes: false }
+  if (error instanceof BrowserUnavailable) return { why: error.message, passes: error.passes }
   const { name = '', message = '', original, parent } = (error ?? {}) as Partial<Error> & Record<string, unknown>
   const { code } = (original ?? parent ?? error ?? {}) as { code?: unknown }
   if (code === '53100' || code === 'ENOSPC' || code === 'EDQUOT')

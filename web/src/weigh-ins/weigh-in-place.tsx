@@ -118,7 +118,7 @@ function Forget({ siteId, weighIn }: { siteId: number; weighIn: WeighIn }) {
   const forget = useForgetWeighIn(siteId)
   const navigate = useNavigate()
   if (weighIn.siteId !== siteId) return null
-  const running = weighIn.sweep.status === 'running'
+  const running = weighIn.sweep.status === 'running' || weighIn.sweep.status === 'paused'
   return (
     <Button
       weight="danger"
