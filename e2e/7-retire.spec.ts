@@ -55,11 +55,11 @@ test('an add-on is retired step by step, each ticked by the facts alone, and put
   await expect(page.getByRole('region', { name: 'What was done' })).toContainText(
     /Put back from snapshot \d+: 1 tables? with \d+ rows/,
     {
-      timeout: 60_000,
+      timeout: 120_000,
     },
   )
   await page.getByRole('button', { name: 'Switch it on again' }).click()
-  await expect(page.getByRole('button', { name: 'Switch it on again' })).toHaveCount(0, { timeout: 60_000 })
+  await expect(page.getByRole('button', { name: 'Switch it on again' })).toHaveCount(0, { timeout: 120_000 })
   await page.getByRole('button', { name: 'Call it off' }).click()
   await expect(page.getByRole('status').filter({ hasText: 'Called off' })).toBeVisible()
 })
@@ -98,7 +98,9 @@ test('what an add-on left behind that went long ago is cleared away, and could c
   const asked = page.getByRole('dialog', { name: 'Put back what Banner Rotor had?' })
   await expect(asked).toContainText('rotor_banners')
   await asked.getByRole('button', { name: 'Put it back' }).click()
-  await expect(snapshots.getByRole('list', { name: 'Put back' })).toContainText('was put back', { timeout: 60_000 })
+  await expect(snapshots.getByRole('list', { name: 'Put back' })).toContainText(/was put back.*byte for byte/, {
+    timeout: 120_000,
+  })
   await expect(behind.getByText('Banner Rotor')).toBeVisible()
 })
 
@@ -150,7 +152,7 @@ test('the pages that use an add-on are changed at the site, and the worklist shr
     await expect(page.getByText('Saved.')).toBeVisible()
     await page.goto(sheet)
     await page.getByRole('button', { name: 'Ask the site again' }).click()
-    await expect(worklist.getByRole('img', { name: 'changed', exact: true })).toHaveCount(n + 1, { timeout: 60_000 })
+    await expect(worklist.getByRole('img', { name: 'changed', exact: true })).toHaveCount(n + 1, { timeout: 120_000 })
   }
   await expect(page.getByText('All 3 pages are changed')).toBeVisible()
   await page.getByRole('combobox', { name: 'What takes over' }).selectOption('nothing')

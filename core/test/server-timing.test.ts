@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { parseServerTiming } from '../src/index.js'
+import { peakServerMemory } from '../src/server-timing/server-tolls.js'
 
 it('reads names, durations and descriptions', () => {
   expect(parseServerTiming('total;dur=41.5, addon.x;desc="a, \\"b\\"; c";dur=3, hit')).toEqual([
@@ -46,4 +47,15 @@ it('takes back what was written, whatever stands in it', () => {
 
 it('survives any text', () => {
   fc.assert(fc.property(fc.string({ unit: 'binary' }), (text) => Array.isArray(parseServerTiming(text))))
+})
+
+it('memory is what the server says, and only a whole number of bytes', () => {
+  const said = (header: string) => peakServerMemory(parseServerTiming(header))
+  expect(said('total;dur=4, memory;desc="48318464"')).toBe(48_318_464)
+  expect([said('total;dur=4'), said('memory;dur=48'), said('memory;desc="4e7"'), said('memory;desc="-1"')]).toEqual([
+    null,
+    null,
+    null,
+    null,
+  ])
 })

@@ -1,11 +1,15 @@
 import 'reflect-metadata'
+import { gzipSync } from 'node:zlib'
 import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { NO_SOURCES } from '@unvelt/core'
 import { connect } from '../src/database/connect.js'
 import { RehearsalRow } from '../src/rehearsal/rehearsal.model.js'
 import { runRetirement } from '../src/retirement/run-retirement.js'
+import { SiteRow } from '../src/site/site.model.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
+import { answersAgain } from '../src/snapshot/page-answers.js'
+import { PageAnswerRow } from '../src/snapshot/page-answer.model.js'
 import { appForTest, KEY } from './app-for-test.js'
 import { askSite } from '../../testing/ask-site.js'
 import { aHold, workerTools } from './worker-tools.js'
@@ -187,6 +191,16 @@ it('goes step by step, stops where it must, and comes back', async () => {
   expect((await act(id, 'restore')).status).toBe(200)
   expect(await sheetOf(id)).toMatchObject({ isInstalled: true, isActive: false, failure: null, state: 'open' })
   expect(await theirs<{ count: string }>('select count(*) from tally_views')).toEqual(before)
+  const restored = await sheetOf(id)
+  const said = restored.log.at(-1).said as string
+  expect(said).toMatch(/ (\d+) of \1 pages byte for byte as when it was made/)
+  // What is not as it was is named, and a site that does not answer is not said to be the same.
+  const itsSite = (await SiteRow.findByPk(siteId))!
+  const { pageId } = (await PageAnswerRow.findOne({ where: { snapshotId: restored.snapshot.id } }))!
+  await PageAnswerRow.update({ parts: gzipSync('["<p>Elms"]') }, { where: { pageId } })
+  expect(await answersAgain(itsSite, KEY, restored.snapshot.id)).toMatch(/Different: \/\S* \(first “<p>Elms”, now “<!/)
+  itsSite.address = 'http://127.0.0.1:1'
+  expect(await answersAgain(itsSite, KEY, restored.snapshot.id)).toMatch(/ 0 of .* gave no answer/)
   // As it was when the snapshot was made: off.
   await act(id, 'on')
   expect(await sheetOf(id)).toMatchObject({ isActive: true, offAt: null })

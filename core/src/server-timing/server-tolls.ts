@@ -38,3 +38,9 @@ export function serverTolls(entries: ServerTimingEntry[]): Map<string, ServerTol
   if (total > claimed) tolls.set(REST, { serverMs: total - claimed, queries: 0, queryMs: 0 })
   return tolls
 }
+
+/** The most memory that the server says was in use while it made the page, in bytes; null where it says none. */
+export function peakServerMemory(entries: readonly ServerTimingEntry[]): number | null {
+  const said = entries.find(({ name }) => name === 'memory')?.description ?? ''
+  return /^\d{1,15}$/.test(said) ? Number(said) : null
+}

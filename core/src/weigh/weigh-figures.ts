@@ -3,6 +3,7 @@ import type { AttributionSources } from '../attribution/sources.js'
 import { outsideOf } from '../outside/outside.js'
 import type { Reading } from '../reading/reading.js'
 import { readingTotals } from '../reading/totals.js'
+import { peakServerMemory } from '../server-timing/server-tolls.js'
 import { sumTolls, tolls } from '../toll/toll.js'
 
 /** What loads of a page are compared by, in the order in which it is told: counts, bytes, milliseconds, and the layout shift without a unit. */
@@ -16,6 +17,7 @@ export const WEIGHED = [
   'errors',
   'serverMs',
   'queries',
+  'peakMemoryBytes',
   'firstByteMs',
   'firstPaintMs',
   'largestPaintMs',
@@ -50,6 +52,7 @@ export function weighFigures(reading: Reading, sources: AttributionSources): Wei
     errors: reading.consoleErrors.length,
     serverMs: tellsServer ? time(sum.serverMs) : null,
     queries: tellsServer ? sum.queries : null,
+    peakMemoryBytes: peakServerMemory(reading.serverTiming),
     mainThreadMs: time(sum.mainThreadMs),
     blockingMs: time(reading.timings.totalBlockingTime),
     firstByteMs: time(reading.timings.ttfb),

@@ -15,6 +15,8 @@ import { initialiseGentle } from '../gentle/gentle.model.js'
 import { initialiseRetirement } from '../retirement/retirement.model.js'
 import { initialiseRehearsal } from '../rehearsal/rehearsal.model.js'
 import { initialiseWeighIn } from '../weigh-in/weigh-in.model.js'
+import { initialisePaper } from '../paper/paper.model.js'
+import { initialisePageAnswer } from '../snapshot/page-answer.model.js'
 import { initialiseSiteRestore } from '../snapshot/site-restore.model.js'
 import { initialiseTidying } from '../tidy/tidying.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
@@ -46,6 +48,8 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseGentle,
     initialiseRetirement,
     initialiseWeighIn,
+    initialisePageAnswer,
+    initialisePaper,
     initialiseSiteRestore,
     initialiseTidying,
   ])

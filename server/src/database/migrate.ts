@@ -8,6 +8,8 @@ import * as culprits from './migrations/0023-culprits.js'
 import * as retirements from './migrations/0024-retirements.js'
 import * as retiredFeatures from './migrations/0026-retired-features.js'
 import * as predictedProofs from './migrations/0033-predicted-proofs.js'
+import * as pageAnswers from './migrations/0034-page-answers.js'
+import * as papers from './migrations/0035-papers.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -68,6 +70,8 @@ const MIGRATIONS = {
   '0031-nets': nets,
   '0032-gentle-searches': gentleSearches,
   '0033-predicted-proofs': predictedProofs,
+  '0034-page-answers': pageAnswers,
+  '0035-papers': papers,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

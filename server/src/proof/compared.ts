@@ -5,6 +5,7 @@ import type { ProofFigure } from '@unvelt/contract'
 const TIMES = new Set([
   'serverMs',
   'queryMs',
+  'peakMemoryBytes',
   'loadMs',
   'firstByteMs',
   'firstPaintMs',

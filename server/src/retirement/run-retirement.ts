@@ -10,6 +10,7 @@ import { patiently } from '../rule/deployment/patiently.js'
 import { ConnectorClient, ConnectorError } from '../site-http/connector-client.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
+import { answersAgain, keepAnswers } from '../snapshot/page-answers.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
 import { leftoverView } from './leftover-view.js'
 import { logged, RetirementRow } from './retirement.model.js'
@@ -24,6 +25,7 @@ interface Case {
   row: RetirementRow
   site: SiteRow
   connector: ConnectorClient
+  key: string
 }
 
 /**
@@ -52,7 +54,7 @@ export async function runRetirement(tools: WorkerTools, { id }: RetireJob, hold:
     let change: Partial<RetirementRow> = {}
     const run = async () => {
       hold.check()
-      change = await ACTS[act]({ row, site, connector })
+      change = await ACTS[act]({ row, site, connector, key })
     }
     await patiently(run, { seconds: PATIENCE_S, onWait: async () => {} })
     hold.check()
@@ -94,7 +96,7 @@ const DOING: Record<RetirementAct, string> = {
 }
 
 /** One of this name is not made twice. It counts only once it was read back. */
-async function snapshot({ row, connector }: Case): Promise<Partial<RetirementRow>> {
+async function snapshot({ row, site, connector, key }: Case): Promise<Partial<RetirementRow>> {
   const name = `${row.name.slice(0, LONGEST_NAME)} before it goes, ${row.id}.${row.log.filter(({ said }) => said.startsWith('Snapshot ')).length + 1}`
   const made = (await connector.snapshots()).find((one) => one.name === name) ?? (await connector.makeSnapshot(name))
   const parts = await connector.insideSnapshot(made.id)
@@ -102,6 +104,7 @@ async function snapshot({ row, connector }: Case): Promise<Partial<RetirementRow
   const missing = row.tableNames.filter((table) => !own.some((part) => part.name === table))
   const sound = parts.length > 0 && parts.every((part) => part.sound) && missing.length === 0
   const rows = own.reduce((sum, part) => sum + part.rows, 0)
+  if (sound) await keepAnswers(site, key, { snapshotId: made.id, first: row.worklist.map(({ pageId }) => pageId) })
   return {
     snapshot: { id: made.id, name, madeAt: made.madeAt, bytes: made.bytes, rows, tables: own.length, sound },
     log: logged(
@@ -163,8 +166,9 @@ async function leftoversOf({ row, connector }: Pick<Case, 'row' | 'connector'>) 
   return (await connector.leftovers()).filter(({ of }) => owners.has(of)).map(leftoverView)
 }
 
-async function remove({ row, site, connector }: Case): Promise<Partial<RetirementRow>> {
-  const fresh = await freshSnapshot({ row, site, connector })
+async function remove(given: Case): Promise<Partial<RetirementRow>> {
+  const { row, site, connector } = given
+  const fresh = await freshSnapshot(given)
   const { addOns } = await connector.inventory()
   // Killed behind the removal, it is gone already.
   if (addOns.some(({ slug }) => slug === row.slug)) await connector.removeAddOn(row.slug)
@@ -224,7 +228,7 @@ async function clear({ row, connector }: Case): Promise<Partial<RetirementRow>> 
 }
 
 /** From its own snapshot, and proved by reading it back. */
-async function restore({ row, site, connector }: Case): Promise<Partial<RetirementRow>> {
+async function restore({ row, site, connector, key }: Case): Promise<Partial<RetirementRow>> {
   if (!row.snapshot) throw new ConnectorError('There is no snapshot to put it back from.')
   await connector.restorePart(row.snapshot.id, row.slug)
   const parts = (await connector.insideSnapshot(row.snapshot.id)).filter(({ of }) => of === row.slug)
@@ -253,7 +257,7 @@ async function restore({ row, site, connector }: Case): Promise<Partial<Retireme
       row,
       `Put back from snapshot ${row.snapshot.id}: ${counted(parts.length, 'table')} with ${counted(rows, 'row')}, ${
         parts.every(({ now }) => now?.same) ? 'the same as they were' : 'and it has written to them since'
-      }.`,
+      }.${await answersAgain(site, key, row.snapshot.id)}`,
     ),
   }
 }

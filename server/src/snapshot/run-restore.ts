@@ -9,6 +9,7 @@ import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { factsAfter } from '../site/facts-after.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
+import { answersAgain } from './page-answers.js'
 import { SiteRestoreRow } from './site-restore.model.js'
 
 /** A site that is started anew is waited for so long. */
@@ -35,7 +36,8 @@ export async function runRestore(tools: WorkerTools, { id }: RestoreJob, hold: H
     hold.check()
     // What is installed, and which pages there are, may be others now.
     const unknown = await factsAfter(tools.sequelize, site, connector)
-    await endRestore(tools, id, 'done', said + unknown)
+    const answers = await answersAgain(site, key, row.snapshotId)
+    await endRestore(tools, id, 'done', said + answers + unknown)
   } catch (error) {
     if (!(error instanceof ConnectorError)) throw error
     hold.check()

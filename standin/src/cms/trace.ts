@@ -1,4 +1,5 @@
-import { context as noContext, SpanKind, trace as api, type Context, type Span, type Tracer } from '@opentelemetry/api'
+import { getHeapStatistics } from 'node:v8'
+import { context as noContext, SpanKind, trace as api, type Context, type Tracer } from '@opentelemetry/api'
 
 interface Step {
   payer: string
@@ -26,7 +27,7 @@ export class Trace {
   private readonly began = performance.now()
   private readonly open: Step[] = []
   private readonly spent = new Map<string, Spent>()
-  /** The most heap seen at the end of a step, in bytes; only looked at when there are spans. */
+  /** The most heap seen at the end of a step, in bytes. */
   peakHeapBytes = 0
 
   constructor(private readonly spans: Spans | null = null) {}
@@ -50,7 +51,8 @@ export class Trace {
       this.of(payer).selfMs += took - step.insideMs
       const outer = this.open.at(-1)
       if (outer) outer.insideMs += took
-      if (span) this.endSpan(span)
+      this.peakHeapBytes = Math.max(this.peakHeapBytes, getHeapStatistics().used_heap_size)
+      span?.end()
     }
   }
 
@@ -83,12 +85,8 @@ export class Trace {
       parts.push(`${name};dur=${selfMs.toFixed(3)}`)
       if (queries > 0) parts.push(`${name}.db;dur=${queryMs.toFixed(3)};desc="${queries}"`)
     }
+    if (this.peakHeapBytes > 0) parts.push(`memory;desc="${this.peakHeapBytes}"`)
     return parts.join(', ')
-  }
-
-  private endSpan(span: Span): void {
-    this.peakHeapBytes = Math.max(this.peakHeapBytes, process.memoryUsage().heapUsed)
-    span.end()
   }
 
   private of(payer: string): Spent {

@@ -1,22 +1,6 @@
-import type { Measure, ProofFigure } from '@unvelt/contract'
-import { count, MEASURE_WORDS, milliseconds, signed } from '../figures/format.js'
-
-const words = (measure: string) =>
-  Object.hasOwn(OTHERS, measure) ? OTHERS[measure]! : MEASURE_WORDS[measure as Measure]
-
-const timed = (name: string) => ({ name, long: milliseconds })
-/** What is no measure of the ledger. */
-const OTHERS: Record<string, { name: string; long: (value: number) => string }> = {
-  elements: { name: 'Elements', long: count },
-  outsiders: { name: 'Outsiders’ hosts', long: count },
-  errors: { name: 'Complaints', long: count },
-  firstByteMs: timed('First byte'),
-  firstPaintMs: timed('First paint'),
-  largestPaintMs: timed('Largest paint'),
-  layoutShift: { name: 'Layout shift', long: (value) => value.toFixed(3) },
-  blockingMs: timed('Blocking time'),
-  loadMs: timed('Load event'),
-}
+import type { ProofFigure } from '@unvelt/contract'
+import { signed } from '../figures/format.js'
+import { intervalWords, measureWords, wordOf } from './proof-words.js'
 
 interface FigureRowProps {
   measure: string
@@ -28,8 +12,8 @@ interface FigureRowProps {
 
 /** One measure before and after: medians, the difference with its interval, and every single reading as a tick. */
 export function FigureRow({ measure, figure, running, predicted }: FigureRowProps) {
-  const { name, long } = words(measure)
-  const { before, after, difference, low, high } = figure
+  const { name, long } = measureWords(measure)
+  const { before, after, difference } = figure
   const known = before !== null && after !== null
   return (
     <tr className="border-b border-line/60">
@@ -40,9 +24,7 @@ export function FigureRow({ measure, figure, running, predicted }: FigureRowProp
       {predicted !== undefined && (
         <td className="py-1.5 text-right text-soft">{predicted === null ? '–' : signed(predicted, long)}</td>
       )}
-      <td className="py-1.5 pl-6 text-soft">
-        {low === null || high === null || isReadOnce(figure) ? '–' : interval(low, high, long)}
-      </td>
+      <td className="py-1.5 pl-6 text-soft">{intervalWords(figure, long)}</td>
       <td className="py-1.5 pl-6">
         <Ticks before={figure.beforeReadings} after={figure.afterReadings} format={long} />
       </td>
@@ -50,20 +32,6 @@ export function FigureRow({ measure, figure, running, predicted }: FigureRowProp
     </tr>
   )
 }
-
-/** The use of code is looked at once a side: no pair of single readings is given a word. */
-const isReadOnce = ({ beforeReadings, afterReadings }: ProofFigure): boolean =>
-  beforeReadings.length === 1 && afterReadings.length === 1
-
-const wordOf = (figure: ProofFigure): string =>
-  isReadOnce(figure) ? 'read once' : figure.more > 0 ? `${figure.word}, ${figure.more} more a side` : figure.word
-
-const interval = (low: number, high: number, long: (value: number) => string) =>
-  low === high
-    ? 'exact'
-    : signed(low, long) === signed(high, long)
-      ? `close to ${signed(low, long)}`
-      : `${signed(low, long)} to ${signed(high, long)}`
 
 /** Readings before above the line, after below it, on one scale from zero. */
 function Ticks({ before, after, format }: { before: number[]; after: number[]; format: (value: number) => string }) {

@@ -23,6 +23,7 @@ export const WEIGHED_WORDS: Record<string, Words> = {
   errors: counted('Complaints'),
   serverMs: timed('Server time'),
   queries: counted('Queries'),
+  peakMemoryBytes: sized('Memory on the server'),
   firstByteMs: timed('First byte'),
   firstPaintMs: timed('First paint'),
   largestPaintMs: timed('Largest paint'),
