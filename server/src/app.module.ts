@@ -33,6 +33,7 @@ import { StepModule } from './step/step.module.js'
 import { SweepModule } from './sweep/sweep.module.js'
 import { TraceModule } from './trace/trace.module.js'
 import { SnapshotModule } from './snapshot/snapshot.module.js'
+import { PaperModule } from './paper/paper.module.js'
 import { TidyModule } from './tidy/tidy.module.js'
 import { WeighInModule } from './weigh-in/weigh-in.module.js'
 
@@ -66,6 +67,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     RetirementModule,
     WeighInModule,
     SnapshotModule,
+    PaperModule,
     TidyModule,
     PreviewModule,
     DeploymentModule,

@@ -57,6 +57,10 @@ export const router = createBrowserRouter([
               { path: 'settings', lazy: place('SettingsPlace', () => import('./settings/settings-place.js')) },
               { path: 'proof', lazy: place('ProofsPlace', () => import('./proof/proofs-place.js')) },
               { path: 'proof/:proof', lazy: place('ProofPlace', () => import('./proof/proof-place.js')) },
+              {
+                path: 'proof/:proof/hand-over',
+                lazy: place('HandOverPlace', () => import('./hand-over/hand-over-place.js')),
+              },
             ],
           },
         ],

@@ -63,7 +63,14 @@ export interface TidyJob {
   id: number
 }
 
+/** Prints a document. */
+export const PRINT = 'print'
+export interface PrintJob {
+  id: number
+}
+
 const QUEUES = [
+  PRINT,
   READ_PAGE,
   RECOMPUTE,
   READ_ON_DEMAND,

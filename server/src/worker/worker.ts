@@ -15,6 +15,7 @@ import { culpritJob } from '../culprit/search-job.js'
 import { rehearseJob } from '../rehearsal/rehearse-job.js'
 import { retireJob } from '../retirement/retire-job.js'
 import { restoreJob } from '../snapshot/restore-job.js'
+import { printJob } from '../paper/print-job.js'
 import { tidyJob } from '../tidy/tidy-job.js'
 import { draftExpired } from '../rule/expired-rules.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
@@ -63,6 +64,7 @@ async function main(): Promise<void> {
   await runner.take(retireJob(tools))
   await runner.take(restoreJob(tools))
   await runner.take(tidyJob(tools))
+  await runner.take(printJob(tools))
   const expire = () =>
     draftExpired(sequelize, new Date()).catch((error: Error) => log.warn({ part: 'expired rules' }, error.message))
   await expire()

@@ -91,7 +91,15 @@ function PageProof({
 function Actions({ siteId, proof }: { siteId: number; proof: Proof }) {
   const more = useReadMore(siteId, proof.id)
   return (
-    <div className="flex gap-2">
+    <div className="flex flex-wrap items-center justify-end gap-2">
+      {proof.pages.length > 0 && (
+        <Link
+          to={`/sites/${siteId}/proof/${proof.id}/hand-over`}
+          className="inline-flex h-8 items-center rounded-xs border border-verdigris/60 px-3 font-medium whitespace-nowrap text-verdigris hover:bg-wash"
+        >
+          Hand it over …
+        </Link>
+      )}
       {proof.sweep.status === 'done' && (
         <Button
           disabled={more.isPending}
