@@ -116,3 +116,12 @@ it('every measure has words, and every figure of it a unit on every basis', () =
     }
   }
 })
+
+it('a change that rounds to nothing has no sign', () => {
+  const thousandths = (value: number) => value.toFixed(3)
+  expect([signed(-0.0002, thousandths), signed(0.0002, thousandths), signed(-0.002, thousandths)]).toEqual([
+    '0.000',
+    '0.000',
+    '−0.002',
+  ])
+})

@@ -42,6 +42,14 @@ it('says on how many of several pages, and hides nothing that got worse', () => 
   expect(said).toContain('On 2 of 3 pages a visitor loads 1.0 KB to 5.0 KB less.')
   expect(said).toContain('On One the largest part of the page is there later, by 50 ms')
   expect(said).not.toContain('views')
+  const visited = [
+    page('One', { transferBytes: figure(2_000_000, 1_000_000) }, 10),
+    page('Two', { transferBytes: figure(3_000_000, 1_000_000) }, 20),
+    page('Three', { transferBytes: figure(9_000, 9_000, 'no measurable change') }, 900),
+  ]
+  expect(plain(gainWords(visited))).toContain(
+    'At 30 views of these 2 pages in thirty days, as the site counts them, that is 50.00 MB that need not be sent.',
+  )
 })
 
 it('claims nothing where nothing was found, and nothing of visits where pages got heavier', () => {

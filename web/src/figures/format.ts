@@ -49,10 +49,10 @@ export const MEASURE_WORDS: Record<Measure, MeasureWords> = {
   queryMs: { name: 'Query time', unit: 'ms', short: shortMs, long: milliseconds },
 }
 
-/** A change with its sign; a true minus, so that figures line up. What is too small for a figure has none. */
+/** A change with its sign; a true minus, so that figures line up. What is too small for a figure, or rounds to nothing, has none. */
 export function signed(value: number, format: (value: number) => string): string {
   const text = format(Math.abs(value))
-  if (!/^\d/.test(text)) return text
+  if (!/^\d/.test(text) || !/[1-9]/.test(text)) return text
   return value > 0 ? `+${text}` : value < 0 ? `−${text}` : text
 }
 

@@ -29,6 +29,7 @@ export function gainWords(pages: readonly ProofPage[]): string[] {
     loading(pages, 'better'),
     loading(pages, 'worse'),
     onTheServer(pages),
+    heldUp(pages),
     byVisits(pages),
   ].filter((sentence) => sentence !== null)
   return said.length > 0 ? said : ['Nothing that a visitor would notice could be measured.']
@@ -61,16 +62,22 @@ function onTheServer(pages: readonly ProofPage[]): string | null {
   return `${where(found, pages)} the server is done ${range(found, milliseconds)} earlier.`
 }
 
+function heldUp(pages: readonly ProofPage[]): string | null {
+  const found = noticed(pages, 'blockingMs', 'better')
+  if (found.length === 0) return null
+  return `${where(found, pages)} presses and keys wait ${range(found, milliseconds)} less while the page loads.`
+}
+
 /** Only bytes are summed up over visits: what is not sent once is not sent a thousand times. */
 function byVisits(pages: readonly ProofPage[]): string | null {
-  const known = pages.filter(({ page }) => page.views !== null && page.views > 0)
-  const views = known.reduce((sum, { page }) => sum + page.views!, 0)
-  const spared = [...noticed(known, 'transferBytes', 'better'), ...noticed(known, 'transferBytes', 'worse')].reduce(
-    (sum, { page, before, after }) => sum + (before - after) * page.page.views!,
-    0,
+  const found = [...noticed(pages, 'transferBytes', 'better'), ...noticed(pages, 'transferBytes', 'worse')].filter(
+    ({ page }) => (page.page.views ?? 0) > 0,
   )
+  const views = found.reduce((sum, { page }) => sum + page.page.views!, 0)
+  const spared = found.reduce((sum, { page, before, after }) => sum + (before - after) * page.page.views!, 0)
   if (spared <= 0) return null
-  return `At ${plural(views, 'view')} in thirty days, as the site counts them, ${known.length === 1 ? 'that is' : 'these pages together are'} ${bytes(spared)} that need not be sent.`
+  const whose = found.length === 1 ? '' : ` of these ${found.length} pages`
+  return `At ${plural(views, 'view')}${whose} in thirty days, as the site counts them, that is ${bytes(spared)} that need not be sent.`
 }
 
 const where = (found: readonly Noticed[], pages: readonly ProofPage[]): string => {
