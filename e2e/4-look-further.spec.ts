@@ -12,7 +12,7 @@ test('what visitors do on a page is done after its timing, and the page is pictu
   for (const name of ['by itself', 'scroll', 'search', 'fill the form'])
     await expect(steps.filter({ has: page.getByRole('heading', { name, exact: true }) })).toContainText('request')
   await expect(page.getByRole('table', { name: 'Needed later, by payer' })).toContainText('Seek Helper')
-  await page.getByRole('tab', { name: 'Picture' }).click()
+  await page.getByRole('tab', { name: 'How it looks' }).click()
   const picture = page.getByRole('img', { name: 'Contact as it was read' })
   await expect.poll(() => picture.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(1280)
 })

@@ -1,5 +1,6 @@
 export * from './site/site.js'
 export * from './page/page.js'
+export * from './picture-look/picture-look.js'
 export * from './paper/paper.js'
 export * from './pattern/pattern.js'
 export * from './har/har.js'

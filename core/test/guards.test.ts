@@ -134,3 +134,10 @@ it('a page is steady that lists the same each time, in whatever order, however i
   ).toBe(false)
   expect(isSteady([[LOOK, LOOK], [LOOK]])).toBe(false)
 })
+
+it('where much moves by itself, a little more of it is no loss', () => {
+  const shifted = (shift: number) => ({ ...LOOK, shift })
+  expect(of('shift', [shifted(0.094)], [shifted(0.108)]).outcome).toBe('holds')
+  expect(of('shift', [shifted(0.094)], [shifted(0.12)]).outcome).toBe('fails')
+  expect(of('shift', [shifted(0)], [shifted(0.011)]).outcome).toBe('fails')
+})

@@ -33,6 +33,7 @@ import { StepModule } from './step/step.module.js'
 import { SweepModule } from './sweep/sweep.module.js'
 import { TraceModule } from './trace/trace.module.js'
 import { SnapshotModule } from './snapshot/snapshot.module.js'
+import { PictureLookModule } from './picture-look/picture-look.module.js'
 import { PaperModule } from './paper/paper.module.js'
 import { TidyModule } from './tidy/tidy.module.js'
 import { WeighInModule } from './weigh-in/weigh-in.module.js'
@@ -68,6 +69,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     WeighInModule,
     SnapshotModule,
     PaperModule,
+    PictureLookModule,
     TidyModule,
     PreviewModule,
     DeploymentModule,

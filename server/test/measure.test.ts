@@ -72,7 +72,7 @@ describe('a reading', () => {
     const limits = { ...DEFAULT_LIMITS, loadMs: 20_000 }
     const reading = await read(url.href, { measuringHeader: header, limits })
     // The site itself asks an outsider too, while it makes the page; only what the browser asked for counts here.
-    const lines = readFileSync(join(folder, 'log'), 'utf8')
+    const lines = (await wholeLog())
       .split('\n')
       .filter((line) => line.includes('HeadlessChrome'))
     const logged = lines.map(logLine).sort()
@@ -138,7 +138,16 @@ describe('a failed reading', () => {
     ))
 })
 
+/** Once its last line has been written to its end. */
+async function wholeLog(): Promise<string> {
+  for (;;) {
+    const text = readFileSync(join(folder, 'log'), 'utf8')
+    if (text.endsWith('\n')) return text
+    await new Promise((resolve) => setTimeout(resolve, 50))
+  }
+}
+
 function logLine(line: string): string {
-  const [, path, host, wire] = /"GET (\S+) HTTP[^"]*" .* "([^"]+)" (\d+)$/.exec(line)!
+  const [, path, host, wire] = /"[A-Z]+ (\S+) HTTP[^"]*" .* "([^"]+)" (\d+)$/.exec(line)!
   return `${host}${path!.split('?')[0]} ${wire}`
 }

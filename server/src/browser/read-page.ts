@@ -76,7 +76,8 @@ async function readerIn(context: BrowserContext, order: ReadingOrder, hurry: () 
   return PageReader.ready(await context.newPage(), order, hurry)
 }
 
-function whyNotReached(way: WayOut, url: string, error: unknown): Error | null {
+/** What is known on the way out of why an address was not reached; null where nothing is. */
+export function whyNotReached(way: WayOut, url: string, error: unknown): Error | null {
   const { hostname } = new URL(url)
   // What a page asks for beside itself may well be closed; it is the page's failure only where it is the page, or where it led there.
   const isOfPage = /ERR_SOCKS|ERR_PROXY/.test(String(error))
@@ -89,7 +90,7 @@ function whyNotReached(way: WayOut, url: string, error: unknown): Error | null {
 }
 
 /** Where the site listens. */
-function portsOf({ url, ownHosts = [] }: ReadingOrder): number[] {
+export function portsOf({ url, ownHosts = [] }: Pick<ReadingOrder, 'url' | 'ownHosts'>): number[] {
   const { protocol } = new URL(url)
   const addresses = [url, ...ownHosts.map((host) => `${protocol}//${host}`)].filter((address) => URL.canParse(address))
   const ports = addresses

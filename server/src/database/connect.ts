@@ -15,6 +15,7 @@ import { initialiseGentle } from '../gentle/gentle.model.js'
 import { initialiseRetirement } from '../retirement/retirement.model.js'
 import { initialiseRehearsal } from '../rehearsal/rehearsal.model.js'
 import { initialiseWeighIn } from '../weigh-in/weigh-in.model.js'
+import { initialisePictureFile } from '../picture-look/picture-file.model.js'
 import { initialisePaper } from '../paper/paper.model.js'
 import { initialisePageAnswer } from '../snapshot/page-answer.model.js'
 import { initialiseSiteRestore } from '../snapshot/site-restore.model.js'
@@ -50,6 +51,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseWeighIn,
     initialisePageAnswer,
     initialisePaper,
+    initialisePictureFile,
     initialiseSiteRestore,
     initialiseTidying,
   ])

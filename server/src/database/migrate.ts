@@ -10,6 +10,7 @@ import * as retiredFeatures from './migrations/0026-retired-features.js'
 import * as predictedProofs from './migrations/0033-predicted-proofs.js'
 import * as pageAnswers from './migrations/0034-page-answers.js'
 import * as papers from './migrations/0035-papers.js'
+import * as pictureLooks from './migrations/0036-picture-looks.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -72,6 +73,7 @@ const MIGRATIONS = {
   '0033-predicted-proofs': predictedProofs,
   '0034-page-answers': pageAnswers,
   '0035-papers': papers,
+  '0036-picture-looks': pictureLooks,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -7,6 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize'
 import type { ServerReading, Step, StepRecord } from '@unvelt/core'
+import type { LookedAtPicture } from '@unvelt/contract'
 
 /** The figures of one reading that are compared; null where the browser reported none. */
 export interface WithoutFigures {
@@ -46,6 +47,17 @@ export interface OnDemandKinds {
   actions: { wish: { times: number }; taken: TriedAction[] }
   /** Steps that are played on a page of the live site, time by time. */
   steps: { wish: { path: string; device: 'desk' | 'handset'; times: number; steps: Step[] }; taken: TakenStep[][] }
+  /** The pictures of a page, and what they could weigh. */
+  pictures: { wish: { similarity: number }; taken: PicturesTaken }
+}
+
+/** What is known of a page's pictures so far. */
+export interface PicturesTaken {
+  ratio: number
+  viewWidth: number
+  /** Null before the page was looked at. */
+  toLookAt: number | null
+  pictures: LookedAtPicture[]
 }
 
 export type OnDemandKind = keyof OnDemandKinds
@@ -55,6 +67,7 @@ const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
   without: { with: [], without: [] },
   actions: [],
   steps: [],
+  pictures: { ratio: 1, viewWidth: 0, toLookAt: null, pictures: [] },
 }
 
 /** Something that is read because somebody asked for just that. */

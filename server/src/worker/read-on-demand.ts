@@ -8,6 +8,7 @@ import { whyUnreachable } from '../site-http/site-fetch.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { readActions } from './read-actions.js'
+import { readPictures } from './read-pictures.js'
 import { readSteps } from './read-steps.js'
 import { readServer } from './read-server.js'
 import { readWithout } from './read-without.js'
@@ -40,11 +41,12 @@ export async function runReadOnDemand(tools: WorkerTools, { id }: ReadOnDemandJo
   let failure: string | null = null
   try {
     const [server, without, actions] = [asKind(row, 'server'), asKind(row, 'without'), asKind(row, 'actions')]
-    const steps = asKind(row, 'steps')
+    const [steps, pictures] = [asKind(row, 'steps'), asKind(row, 'pictures')]
     if (server) await readServer(given, server)
     if (without) await readWithout(given, without)
     if (actions) await readActions(given, actions)
     if (steps) await readSteps(given, steps)
+    if (pictures) await readPictures(given, pictures)
   } catch (error) {
     if (tools.stopping() || ownTrouble(error)) throw error
     failure = sentenceOf(error, new URL(site.address).host, row.kind)
@@ -60,5 +62,5 @@ export async function endOnDemand(id: number, failure: string | null): Promise<v
 
 function sentenceOf(error: unknown, host: string, kind: OnDemandRow['kind']): string {
   if (error instanceof ConnectorError || error instanceof ReadingFailure) return error.message
-  return kind === 'without' || kind === 'steps' ? failureSentence(error) : whyUnreachable(error, host)
+  return kind === 'without' || kind === 'steps' || kind === 'pictures' ? failureSentence(error) : whyUnreachable(error, host)
 }

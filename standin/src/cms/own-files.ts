@@ -1,3 +1,4 @@
+import { photographs } from '../media/photographs.js'
 import { treePicture } from '../media/tree-picture.js'
 import type { AddOnFile } from './add-on.js'
 import { GeneratedStyles } from './generated-styles.js'
@@ -48,6 +49,8 @@ export class OwnFiles {
   }
 
   private picture(path: string): Buffer | undefined {
+    const photograph = photographs.get(path)
+    if (photograph) return photograph
     const [, seed] = /^\/media\/tree-(\d{1,4})\.svg$/.exec(path) ?? []
     if (!seed) return undefined
     const drawn = this.pictures.get(Number(seed)) ?? Buffer.from(treePicture(Number(seed), 1280, 420))

@@ -58,7 +58,7 @@ const SINGLE_PAGES: SitePage[] = [
     'Archive',
     39,
     'Every letter from the garden, by season.',
-    '[[archive]]<p>Letters that are missing here:</p>[[nook-form to="letters"]]',
+    '<figure><img src="/media/planting-day.jpg" alt="Planting day" width="480" height="320"><img src="/media/first-glasshouse.png" alt="The first glasshouse" width="240" height="160"><img src="/media/gate-in-snow.jpg" alt="The gate in snow" width="480" height="320" loading="lazy"><figcaption>From the albums</figcaption></figure>[[archive]]<p>Letters that are missing here:</p>[[nook-form to="letters"]]',
   ),
   { ...simple('/search', 'Search', 40, 'Look through the whole site.', '[[search]]'), personal: true },
   { ...simple('/sign-in', 'Sign in', 44, 'For members and for the gatehouse.', '[[sign-in]]'), personal: true },

@@ -8,6 +8,7 @@ const TYPES: Record<string, string> = {
   css: 'text/css; charset=utf-8',
   svg: 'image/svg+xml',
   png: 'image/png',
+  jpg: 'image/jpeg',
   gif: 'image/gif',
   woff2: 'font/woff2',
   html: 'text/html; charset=utf-8',

@@ -6,6 +6,7 @@ import { useLedger, usePageSheet } from '../api/queries.js'
 import { bytes, milliseconds, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
+import { PicturesTab } from '../picture-look/pictures-tab.js'
 import { FacesView } from './faces-view.js'
 import { FilesView } from './files-view.js'
 import { LoadLanes } from './load-lanes.js'
@@ -131,6 +132,9 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
         </Tabs.Content>
         <Tabs.Content value="without">
           <WithoutTab siteId={site.id} pageId={sheet.page.id} names={names} />
+        </Tabs.Content>
+        <Tabs.Content value="pictures">
+          <PicturesTab siteId={site.id} pageId={sheet.page.id} />
         </Tabs.Content>
         <Tabs.Content value="picture">
           <PictureView siteId={site.id} sheet={sheet} />

@@ -5,8 +5,9 @@ export const PAGE_VIEWS = [
   ['files', 'Files'],
   ['steps', 'Steps'],
   ['without', 'Without outsiders'],
+  ['pictures', 'Pictures'],
   ['faces', 'Typefaces'],
-  ['picture', 'Picture'],
+  ['picture', 'How it looks'],
   ['console', 'Complaints'],
 ] as const
 export type PageView = (typeof PAGE_VIEWS)[number][0]

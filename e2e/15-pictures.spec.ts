@@ -1,0 +1,46 @@
+import { readFile } from 'node:fs/promises'
+import { expect, test } from '@playwright/test'
+import { strFromU8, unzipSync } from 'fflate'
+
+/** What a page's pictures could weigh, over the demo's past. */
+
+test.use({ baseURL: process.env.UNVELT_PAST_URL! })
+
+test('the picture that wastes most is found, seen beside what it was made into, and taken along', async ({ page }) => {
+  await page.goto('/')
+  await page.getByRole('link', { name: 'Pages', exact: true }).click()
+  await page.getByRole('link', { name: /^Archive \/archive/ }).click()
+  await page.getByRole('tab', { name: 'Pictures' }).click()
+  await page.getByRole('button', { name: 'Weigh its pictures' }).click()
+  await expect(page.getByRole('button', { name: 'Weigh its pictures again' })).toBeVisible({ timeout: 240_000 })
+
+  const first = page.getByRole('table', { name: 'Could weigh less' }).getByRole('row').nth(1)
+  await expect(first).toContainText('planting-day.jpg')
+  await expect(first).toContainText('1,280 × 853')
+  await expect(first).toContainText('480 × 320')
+  await expect(first).toContainText('7.1 times the pixels it needs')
+  const lines = page.getByRole('row').filter({ hasText: '.svg' }).first()
+  await expect(lines).toContainText('made of lines')
+
+  await first.getByRole('button', { name: /as (AVIF|WebP)$/ }).click()
+  const pair = page.getByRole('dialog', { name: 'planting-day.jpg' })
+  for (const name of ['As it is', 'Made anew']) {
+    const picture = pair.getByRole('img', { name, exact: true })
+    await expect
+      .poll(() => picture.evaluate((img: HTMLImageElement) => (img.complete ? img.naturalWidth : 0)))
+      .toBe(name === 'As it is' ? 1280 : 480)
+  }
+  await pair.getByRole('button', { name: 'Close' }).click()
+
+  const coming = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save those made anew' }).click()
+  const files = unzipSync(new Uint8Array(await readFile(await (await coming).path())))
+  const table = strFromU8(files['pictures.csv']!)
+  const [name, content] = Object.entries(files).find(([path]) => path.includes('planting-day'))!
+  // The table, the place and the disk agree to the byte.
+  expect(table).toContain(`${name},139475,${content.length},${139475 - content.length},1280,853,480,320,`)
+
+  // Its address opens it again, with what was found.
+  await page.reload()
+  await expect(first).toContainText('planting-day.jpg')
+})

@@ -1,0 +1,73 @@
+import { Injectable } from '@nestjs/common'
+import { Op } from 'sequelize'
+import { STANDARD_SIMILARITY, type PictureLook, type PictureLookRequest, type PictureLookView } from '@unvelt/contract'
+import { OnDemandRow, type OnDemand } from '../on-demand/on-demand.model.js'
+import { OnDemandService } from '../on-demand/on-demand.service.js'
+import { notFound } from '../problem/problem.error.js'
+import type { SiteRow } from '../site/site.model.js'
+import { SweepService } from '../sweep/sweep.service.js'
+import { PictureFileRow } from './picture-file.model.js'
+
+const TYPES: Record<string, string> = {
+  jpeg: 'image/jpeg',
+  png: 'image/png',
+  webp: 'image/webp',
+  avif: 'image/avif',
+  gif: 'image/gif',
+  svg: 'image/svg+xml',
+}
+
+/** What the pictures of a page could weigh. */
+@Injectable()
+export class PictureLookService {
+  constructor(
+    private readonly onDemand: OnDemandService,
+    private readonly sweeps: SweepService,
+  ) {}
+
+  async view(site: SiteRow, pageId: number): Promise<PictureLookView> {
+    await this.onDemand.needPage(site.id, pageId)
+    const [row] = await this.onDemand.newest('pictures', { siteId: site.id, pageId })
+    return { newest: row ? lookView(row, site.leastDifference) : null }
+  }
+
+  async start(site: SiteRow, pageId: number, { similarity }: PictureLookRequest): Promise<PictureLookView> {
+    await this.onDemand.needPage(site.id, pageId)
+    // A sweep beside it would disturb both.
+    await this.sweeps.refuseWhileRunning(site.id)
+    const subject = { siteId: site.id, pageId }
+    const busy = 'The pictures of this page are being looked at already.'
+    await this.onDemand.start('pictures', subject, { similarity: similarity ?? STANDARD_SIMILARITY }, busy)
+    const [row] = await this.onDemand.newest('pictures', subject)
+    // Only the newest look keeps its pictures: they are large, and of older ones nobody asks.
+    await OnDemandRow.destroy({ where: { ...subject, kind: 'pictures', state: 'done', id: { [Op.lt]: row!.id } } })
+    return this.view(site, pageId)
+  }
+
+  async file(
+    site: SiteRow,
+    pageId: number,
+    { n, as }: { n: number; as: string },
+  ): Promise<{ type: string; content: Buffer }> {
+    const [row] = await this.onDemand.newest('pictures', { siteId: site.id, pageId })
+    const picture = row?.taken.pictures[n]
+    if (!picture) throw notFound('picture')
+    const found = await PictureFileRow.findOne({ where: { readingOnDemandId: row.id, n, as } })
+    if (!found) throw notFound('picture')
+    const format = as === 'was' || as === 'same' ? picture.format : as
+    return { type: TYPES[format] ?? 'application/octet-stream', content: found.content }
+  }
+}
+
+function lookView({ id, wish, taken, state, takenAt, failure }: OnDemand<'pictures'>, leastShare: number): PictureLook {
+  const together = taken.pictures.reduce((sum, { bytes }) => sum + bytes, 0)
+  return {
+    id,
+    underWay: state !== 'done',
+    takenAt: takenAt.toISOString(),
+    failure,
+    similarity: wish.similarity,
+    ...taken,
+    leastBytes: Math.round(leastShare * together),
+  }
+}

@@ -1,0 +1,79 @@
+import { usedPictures } from '@unvelt/core'
+import type { LookedAtPicture } from '@unvelt/contract'
+import { FIRST_LENSES } from '../lens/lens-settings.js'
+import { LensRow } from '../lens/lens.model.js'
+import type { OnDemand } from '../on-demand/on-demand.model.js'
+import { PageRow } from '../page/page.model.js'
+import { lookAtPictures } from '../picture-look/look-at-pictures.js'
+import { PictureFileRow } from '../picture-look/picture-file.model.js'
+import { remakePicture } from '../picture-look/remake-picture.js'
+import { reachOf } from '../reach/reach.js'
+import { measuringHeader } from '../site-http/measuring-header.js'
+import { siteAddress } from '../site-http/site-address.js'
+import type { OnDemandTools } from './read-on-demand.js'
+
+/** So many files are made anew, those that are drawn foremost first. */
+const MOST_PICTURES = 60
+
+/**
+ * Looks at the pictures of a page through the site's first signed-out lens, and makes each anew at the size at which it is drawn.
+ * Whoever goes on after a kill looks anew: a page's pictures are those of one load.
+ */
+export async function readPictures(tools: OnDemandTools, { id, pageId, wish }: OnDemand<'pictures'>): Promise<void> {
+  const { site, key, keep, turns, browsers } = tools
+  const page = (await PageRow.findByPk(pageId!))!
+  const lenses = await LensRow.findAll({ where: { siteId: site.id }, order: ['id'] })
+  const { settings: lens } = lenses.find(({ settings }) => settings.visitor.kind === 'signed-out') ?? FIRST_LENSES[0]!
+  const url = siteAddress(site.address, page.path)
+  await PictureFileRow.destroy({ where: { readingOnDemandId: id } })
+  const { drawn, files, ratio, viewWidth } = await turns.beside(async () =>
+    lookAtPictures(await browsers.shared(), {
+      url: url.href,
+      lens,
+      reach: reachOf(site),
+      ownHosts: site.ownHosts,
+      ...(key && {
+        measuringHeader: () => measuringHeader(url, key, { rules: 'live', cache: 'bypass' }, Date.now() / 1000),
+      }),
+    }),
+  )
+  const used = usedPictures(drawn, ratio)
+    .filter((picture) => files.has(picture.url))
+    .slice(0, MOST_PICTURES)
+  const pictures: LookedAtPicture[] = []
+  const told = { ratio, viewWidth, toLookAt: used.length, pictures }
+  await keep(told)
+  for (const [n, picture] of used.entries()) {
+    const body = files.get(picture.url)!
+    // Times that are taken beside it would be none.
+    const { format, file, needed, remade, why } = await turns.beside(() =>
+      remakePicture(body, picture, wish.similarity),
+    )
+    for (const [as, content] of [['was', body] as const, ...remade.map(({ as, content }) => [as, content] as const)])
+      await PictureFileRow.upsert({ readingOnDemandId: id, n, as, content })
+    pictures.push({
+      url: picture.url,
+      isOwn: site.ownHosts.includes(new URL(picture.url).host),
+      format,
+      bytes: body.length,
+      fileWidth: file.width,
+      fileHeight: file.height,
+      drawnWidth: picture.width,
+      drawnHeight: picture.height,
+      neededWidth: needed.width,
+      neededHeight: needed.height,
+      times: picture.times,
+      where: picture.where,
+      lazy: picture.lazy,
+      isLargest: picture.isLargest,
+      remade: remade.map(({ as, content, quality, similarity }) => ({
+        as,
+        bytes: content.length,
+        quality,
+        similarity,
+      })),
+      why,
+    })
+    await keep(told)
+  }
+}

@@ -1,0 +1,69 @@
+import { useMutation } from '@tanstack/react-query'
+import { stringify } from 'csv-stringify/browser/esm/sync'
+import { toast } from 'sonner'
+import type { PictureLook } from '@unvelt/contract'
+import { callBytes } from '../api/client.js'
+import { pictureAddress } from '../api/pictures.js'
+import { Button } from '../parts/button.js'
+import { download } from '../parts/download.js'
+import { downloadName } from './picture-pair.js'
+import { spared } from './picture-words.js'
+
+/** The re-made pictures as a folder laid out like the site's own, with a table of what each spares. */
+export function HandOverPictures({ siteId, pageId, look }: { siteId: number; pageId: number; look: PictureLook }) {
+  const pack = useMutation({
+    mutationFn: async () => {
+      const { strToU8, zipSync } = await import('fflate')
+      const chosen = look.pictures.flatMap((picture, n) =>
+        picture.remade[0] && spared(picture) > look.leastBytes ? [{ picture, n, made: picture.remade[0] }] : [],
+      )
+      const files: Record<string, Uint8Array> = {}
+      const rows = []
+      for (const { picture, n, made } of chosen) {
+        const address = pictureAddress(siteId, pageId, look.id, n, made.as).replace(/^\/api/, '')
+        const { host, pathname } = new URL(picture.url)
+        const folder = safe(`${host.replace(':', '-')}${pathname.slice(0, pathname.lastIndexOf('/') + 1)}`)
+        const name = unused(files, `pictures/${folder}`, safe(downloadName(picture, made)))
+        files[name] = new Uint8Array(await callBytes(address))
+        rows.push({
+          address: picture.url,
+          file: name,
+          'bytes now': picture.bytes,
+          'bytes then': made.bytes,
+          spared: picture.bytes - made.bytes,
+          'width now': picture.fileWidth,
+          'height now': picture.fileHeight,
+          'width then': picture.neededWidth,
+          'height then': picture.neededHeight,
+          likeness: made.similarity,
+        })
+      }
+      files['pictures.csv'] = strToU8(stringify(rows, { header: true, bom: true, escape_formulas: true }))
+      return new Blob([zipSync(files, { level: 0 }) as Uint8Array<ArrayBuffer>], { type: 'application/zip' })
+    },
+    onSuccess: (folder) => download('pictures.zip', folder),
+    onError: (error) => toast.error('They could not be packed', { description: error.message }),
+  })
+  return (
+    <Button disabled={pack.isPending} onClick={() => pack.mutate()}>
+      {pack.isPending ? 'Packing …' : 'Save those made anew'}
+    </Button>
+  )
+}
+
+/** A path within the folder, whatever an address says. */
+const safe = (path: string): string =>
+  path
+    .split('/')
+    .filter((part) => part !== '' && part !== '.' && part !== '..')
+    .map((part) => part.replace(/[^\w.\-]+/g, '_'))
+    .join('/')
+
+function unused(files: Record<string, unknown>, folder: string, name: string): string {
+  const path = `${folder}/${name}`
+  if (!Object.hasOwn(files, path)) return path
+  for (let n = 2; ; n++) {
+    const other = `${folder}/${n}-${name}`
+    if (!Object.hasOwn(files, other)) return other
+  }
+}

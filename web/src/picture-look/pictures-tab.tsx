@@ -1,0 +1,197 @@
+import { useState } from 'react'
+import { toast } from 'sonner'
+import { STANDARD_SIMILARITY, type LookedAtPicture, type PictureLook } from '@unvelt/contract'
+import { pictureAddress, useLookAtPictures, usePictures } from '../api/pictures.js'
+import { bytes, dateTime, plural } from '../figures/format.js'
+import { Button } from '../parts/button.js'
+import { Failed, Loading } from '../parts/notice.js'
+import { HandOverPictures } from './hand-over-pictures.js'
+import { PicturePair } from './picture-pair.js'
+import { fileName, formatName, loadingWords, remadeName, size, sizeWords, spared } from './picture-words.js'
+
+interface Props {
+  siteId: number
+  pageId: number
+}
+
+/** What the page's pictures weigh, and what they could: each is made anew at the size at which it is drawn. */
+export function PicturesTab({ siteId, pageId }: Props) {
+  const pictures = usePictures(siteId, pageId)
+  const look = useLookAtPictures(siteId, pageId)
+  const [similarity, setSimilarity] = useState(STANDARD_SIMILARITY)
+  if (pictures.isError) return <Failed error={pictures.error} retry={() => void pictures.refetch()} />
+  if (!pictures.data) return <Loading what="what was looked at" />
+  const { newest } = pictures.data
+  const underWay = newest?.underWay === true
+  return (
+    <div className="px-4 py-4">
+      <p className="max-w-3xl text-soft">
+        Loads the page once, goes down to its end, and makes each picture anew at the size at which it is drawn: in its
+        own format, as WebP and as AVIF, as lightly as it stays as similar to itself as is said here.
+      </p>
+      <div className="mt-3 flex flex-wrap items-end gap-4">
+        <label className="grid gap-1">
+          <span className="font-semibold">Likeness, at least</span>
+          <span className="flex items-center gap-2">
+            <input
+              type="range"
+              min={0.9}
+              max={0.995}
+              step={0.005}
+              value={similarity}
+              onChange={({ target }) => setSimilarity(Number(target.value))}
+              className="w-40 accent-verdigris"
+            />
+            <output className="figures w-14">{similarity.toFixed(3)}</output>
+          </span>
+        </label>
+        <Button
+          weight="main"
+          disabled={underWay || look.isPending}
+          onClick={() => look.mutate(similarity, { onError: (error) => toast.error(error.message) })}
+        >
+          {underWay ? progress(newest) : newest ? 'Weigh its pictures again' : 'Weigh its pictures'}
+        </Button>
+        {newest && !underWay && newest.pictures.length > 0 && (
+          <HandOverPictures siteId={siteId} pageId={pageId} look={newest} />
+        )}
+      </div>
+      {newest && <Look siteId={siteId} pageId={pageId} look={newest} />}
+    </div>
+  )
+}
+
+const progress = ({ pictures, toLookAt }: PictureLook): string =>
+  toLookAt === null ? 'Looking at the page …' : `${pictures.length} of ${plural(toLookAt, 'picture')} …`
+
+function Look({ siteId, pageId, look }: Props & { look: PictureLook }) {
+  const [pair, setPair] = useState<number | null>(null)
+  const { pictures, leastBytes, failure, underWay, toLookAt } = look
+  const together = pictures.reduce((sum, { bytes: each }) => sum + each, 0)
+  const all = pictures.map((picture, n) => ({ picture, n })).sort((a, b) => spared(b.picture) - spared(a.picture))
+  const matters = all.filter(({ picture }) => spared(picture) > leastBytes)
+  const rest = all.filter(({ picture }) => spared(picture) <= leastBytes)
+  const gain = matters.reduce((sum, { picture }) => sum + spared(picture), 0)
+  const rows = (some: typeof all) =>
+    some.map(({ picture, n }) => (
+      <PictureRow
+        key={n}
+        picture={picture}
+        thumb={pictureAddress(siteId, pageId, look.id, n, 'was')}
+        onPair={() => setPair(n)}
+      />
+    ))
+  if (failure) return <p className="mt-4 text-plum">{failure}</p>
+  if (toLookAt === 0 && !underWay) return <p className="mt-4 text-soft">This page draws no pictures.</p>
+  return (
+    <section aria-label="Pictures of the page" className="mt-5">
+      <p>
+        {plural(pictures.length, 'picture')}, {bytes(together)}
+        {matters.length > 0
+          ? `; ${bytes(gain)} could be spared on ${plural(matters.length, 'of them', 'of them')}`
+          : ''}
+        .{' '}
+        <span className="text-soft">
+          {dateTime(look.takenAt)}, {look.viewWidth} pixels wide{look.ratio > 1 && ` at ${look.ratio} to one`}, likeness{' '}
+          {look.similarity.toFixed(3)}.
+        </span>
+      </p>
+      {matters.length > 0 && <PictureTable name="Could weigh less">{rows(matters)}</PictureTable>}
+      {rest.length > 0 && (
+        <details className="mt-3" open={matters.length === 0}>
+          <summary className="cursor-pointer text-soft hover:text-ink">
+            {plural(rest.length, 'picture')} of which {leastBytes > 0 ? `no more than ${bytes(leastBytes)}` : 'nothing'}{' '}
+            could be spared
+          </summary>
+          <PictureTable name="As light as they need be">{rows(rest)}</PictureTable>
+        </details>
+      )}
+      {pair !== null && pictures[pair] && (
+        <PicturePair
+          siteId={siteId}
+          pageId={pageId}
+          look={look}
+          n={pair}
+          picture={pictures[pair]}
+          onClose={() => setPair(null)}
+        />
+      )}
+    </section>
+  )
+}
+
+const PictureTable = ({ name, children }: { name: string; children: React.ReactNode }) => (
+  <table aria-label={name} className="figures mt-2 w-full">
+    <thead>
+      <tr className="border-b border-line text-left text-[12.5px] text-soft">
+        <th className="py-1 font-normal">Picture</th>
+        <th className="py-1 font-normal">File</th>
+        <th className="py-1 font-normal">Drawn</th>
+        <th className="py-1 font-normal">Loading</th>
+        <th className="py-1 text-right font-normal">Weighs</th>
+        <th className="py-1 text-right font-normal">Could weigh</th>
+        <th className="py-1 text-right font-normal">Spared</th>
+      </tr>
+    </thead>
+    <tbody>{children}</tbody>
+  </table>
+)
+
+function PictureRow({ picture, thumb, onPair }: { picture: LookedAtPicture; thumb: string; onPair(): void }) {
+  const {
+    url,
+    isOwn,
+    format,
+    bytes: now,
+    fileWidth,
+    fileHeight,
+    drawnWidth,
+    drawnHeight,
+    where,
+    times,
+    remade,
+    why,
+  } = picture
+  const [lightest] = remade
+  return (
+    <tr className="border-b border-line/60 align-top">
+      <td className="py-1.5 pr-4">
+        <div className="flex gap-3">
+          <img src={thumb} alt="" loading="lazy" className="h-10 w-14 shrink-0 bg-line/40 object-contain" />
+          <div className="min-w-0">
+            <a href={url} target="_blank" rel="noreferrer" className="font-semibold break-all hover:text-verdigris">
+              {fileName(url)}
+            </a>
+            <div className="text-[13px] text-soft">
+              {isOwn ? '' : `${new URL(url).host} · `}
+              {where}
+              {times > 1 && ` · ${times} times`}
+            </div>
+          </div>
+        </div>
+      </td>
+      <td className="py-1.5 pr-4 whitespace-nowrap">
+        {formatName(format)}
+        <div className="text-[13px] text-soft">{fileWidth > 0 && size(fileWidth, fileHeight)}</div>
+      </td>
+      <td className="py-1.5 pr-4">
+        <span className="whitespace-nowrap">{drawnWidth > 0 ? size(drawnWidth, drawnHeight) : '–'}</span>
+        <div className="text-[13px] text-soft">{sizeWords(picture)}</div>
+      </td>
+      <td className="py-1.5 pr-4 text-[13px] text-soft">{loadingWords(picture)}</td>
+      <td className="py-1.5 text-right whitespace-nowrap">{bytes(now)}</td>
+      <td className="py-1.5 pl-4 text-right">
+        {lightest ? (
+          <button type="button" onClick={onPair} className="text-verdigris underline underline-offset-2">
+            {bytes(lightest.bytes)} <span className="whitespace-nowrap">as {remadeName(lightest, picture)}</span>
+          </button>
+        ) : (
+          <span className="text-[13px] text-soft">{why ?? 'no less'}</span>
+        )}
+      </td>
+      <td className="py-1.5 pl-4 text-right font-semibold whitespace-nowrap">
+        {lightest ? bytes(spared(picture)) : '–'}
+      </td>
+    </tr>
+  )
+}
