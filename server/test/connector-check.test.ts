@@ -91,7 +91,7 @@ it.each<[string, RegExp, (text: string, response: ServerResponse) => string, Reg
         .join('\n'),
     ).toMatch(why)
   },
-  60_000,
+  300_000,
 )
 
 it('tries nothing more where nobody answers', async () => {

@@ -72,9 +72,7 @@ describe('a reading', () => {
     const limits = { ...DEFAULT_LIMITS, loadMs: 20_000 }
     const reading = await read(url.href, { measuringHeader: header, limits })
     // The site itself asks an outsider too, while it makes the page; only what the browser asked for counts here.
-    const lines = (await wholeLog())
-      .split('\n')
-      .filter((line) => line.includes('HeadlessChrome'))
+    const lines = (await wholeLog()).split('\n').filter((line) => line.includes('HeadlessChrome'))
     const logged = lines.map(logLine).sort()
     const seen = reading.requests
       .map(({ url, transferBytes }) => `${new URL(url).host}${new URL(url).pathname} ${transferBytes}`)

@@ -7,7 +7,7 @@ const MOST_PIXELS = 60e6
 const LONGEST_S = 30
 /** Larger pictures are held against each other at this size: what can't be seen there can't be seen. */
 const MOST_COMPARED_PIXELS = 600_000
-const QUALITIES = [30, 40, 50, 60, 70, 80, 90]
+const QUALITIES = [30, 40, 50, 60, 70, 80, 90, 95]
 /** Formats that are made anew; all others are told as they are. */
 const REMADE = ['jpeg', 'png', 'webp', 'avif']
 /** Of AVIF: what more effort spares is little beside what it takes. */

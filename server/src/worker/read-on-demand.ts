@@ -62,5 +62,7 @@ export async function endOnDemand(id: number, failure: string | null): Promise<v
 
 function sentenceOf(error: unknown, host: string, kind: OnDemandRow['kind']): string {
   if (error instanceof ConnectorError || error instanceof ReadingFailure) return error.message
-  return kind === 'without' || kind === 'steps' || kind === 'pictures' ? failureSentence(error) : whyUnreachable(error, host)
+  return kind === 'without' || kind === 'steps' || kind === 'pictures'
+    ? failureSentence(error)
+    : whyUnreachable(error, host)
 }

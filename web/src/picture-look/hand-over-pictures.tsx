@@ -56,7 +56,7 @@ const safe = (path: string): string =>
   path
     .split('/')
     .filter((part) => part !== '' && part !== '.' && part !== '..')
-    .map((part) => part.replace(/[^\w.\-]+/g, '_'))
+    .map((part) => part.replace(/[^\w.-]+/g, '_'))
     .join('/')
 
 function unused(files: Record<string, unknown>, folder: string, name: string): string {

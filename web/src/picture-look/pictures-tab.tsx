@@ -18,11 +18,12 @@ interface Props {
 export function PicturesTab({ siteId, pageId }: Props) {
   const pictures = usePictures(siteId, pageId)
   const look = useLookAtPictures(siteId, pageId)
-  const [similarity, setSimilarity] = useState(STANDARD_SIMILARITY)
+  const [chosen, setChosen] = useState<number | null>(null)
   if (pictures.isError) return <Failed error={pictures.error} retry={() => void pictures.refetch()} />
   if (!pictures.data) return <Loading what="what was looked at" />
   const { newest } = pictures.data
   const underWay = newest?.underWay === true
+  const similarity = chosen ?? newest?.similarity ?? STANDARD_SIMILARITY
   return (
     <div className="px-4 py-4">
       <p className="max-w-3xl text-soft">
@@ -39,7 +40,7 @@ export function PicturesTab({ siteId, pageId }: Props) {
               max={0.995}
               step={0.005}
               value={similarity}
-              onChange={({ target }) => setSimilarity(Number(target.value))}
+              onChange={({ target }) => setChosen(Number(target.value))}
               className="w-40 accent-verdigris"
             />
             <output className="figures w-14">{similarity.toFixed(3)}</output>
