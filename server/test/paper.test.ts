@@ -46,6 +46,11 @@ it('is printed, runs nothing and asks nobody', async () => {
   expect(status).toBe(202)
   expect(body).toMatchObject({ state: 'printing', why: null })
   expect((await fetchPdf(body.id)).status).toBe(404)
+  // No worker runs here, and whoever waits is told.
+  expect((await t.call('GET', `/papers/${body.id}`)).body).toMatchObject({
+    state: 'printing',
+    why: expect.stringContaining('No worker is running'),
+  })
   expect(await job().unfinished()).toEqual([{ data: { id: body.id } }])
   await job().run({ id: body.id }, aHold)
   expect((await t.call('GET', `/papers/${body.id}`)).body).toMatchObject({ state: 'done' })

@@ -52,6 +52,11 @@ it('says on how many of several pages, and hides nothing that got worse', () => 
   )
 })
 
+it('speaks of two pages as one does', () => {
+  const two = ['One', 'Two'].map((title) => page(title, { requests: figure(9, 5) }))
+  expect(plain(gainWords(two))).toBe('On both pages 4 fewer requests are made.')
+})
+
 it('claims nothing where nothing was found, and nothing of visits where pages got heavier', () => {
   const same = page(
     'One',

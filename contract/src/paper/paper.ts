@@ -11,7 +11,7 @@ export class Paper {
   @IsInt() id: number
   @IsString() title: string
   @IsIn(['printing', 'done', 'failed']) state: 'printing' | 'done' | 'failed'
-  /** Why it came to nothing. */
+  /** Why it came to nothing, or why nobody prints it yet. */
   @IsOptional() @IsString() why: string | null
   @IsDateString() askedAt: string
 }

@@ -25,7 +25,7 @@ export class PaperController {
   @Get('papers/:paper')
   @Answers(Paper)
   async get(@Param('paper', IdPipe) id: number): Promise<Paper> {
-    return paperView(await this.papers.get(id))
+    return paperView(await this.papers.get(id), await this.papers.waits())
   }
 
   @Get('papers/:paper/pdf')

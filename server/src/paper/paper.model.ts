@@ -36,10 +36,11 @@ export function initialisePaper(sequelize: Sequelize): void {
   )
 }
 
-export const paperView = ({ id, title, state, why, askedAt }: PaperRow): Paper => ({
+/** @param waits Why nobody prints it at the moment. */
+export const paperView = ({ id, title, state, why, askedAt }: PaperRow, waits: string | null = null): Paper => ({
   id,
   title,
   state: state ?? 'printing',
-  why: why ?? null,
+  why: why ?? (state === 'printing' ? waits : null),
   askedAt: askedAt.toISOString(),
 })

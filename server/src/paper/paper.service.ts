@@ -6,6 +6,7 @@ import { notFound } from '../problem/problem.error.js'
 import { PRINT, within, type PrintJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
 import type { SiteRow } from '../site/site.model.js'
+import { whyNobodyReads } from '../sweep/stand-still.js'
 import { PaperRow } from './paper.model.js'
 
 /** So many of a site are kept; whoever wants an older one has it made again. */
@@ -34,6 +35,11 @@ export class PaperService {
       await this.queue.send(PRINT, job, { singletonKey: String(row.id), ...within(transaction) })
       return row.reload({ transaction })
     })
+  }
+
+  /** Why nobody prints at the moment; null where a worker is there. */
+  waits(): Promise<string | null> {
+    return whyNobodyReads(this.sequelize)
   }
 
   async get(id: number): Promise<PaperRow> {

@@ -1,4 +1,4 @@
-import { QueryTypes, type Sequelize } from 'sequelize'
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import type { Picture } from '../browser/take-picture.js'
 
 export interface RehearsedPlace {
@@ -17,6 +17,21 @@ export async function keepPicture(
     `insert into rehearsal_picture (rehearsal_id, page_id, lens_id, turn, jpeg, width, height)
      values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing`,
     { bind: [rehearsalId, pageId, lensId, turn, jpeg, width, height] },
+  )
+}
+
+/** So many rehearsals of a site keep their pictures: they are large, and what guards found stays without them. */
+const MOST_WITH_PICTURES = 12
+
+export async function forgetOldPictures(
+  sequelize: Sequelize,
+  siteId: number,
+  transaction: Transaction | null = null,
+): Promise<void> {
+  await sequelize.query(
+    `delete from rehearsal_picture where rehearsal_id in
+       (select id from rehearsal where site_id = $1 order by id desc offset $2)`,
+    { bind: [siteId, MOST_WITH_PICTURES], transaction },
   )
 }
 

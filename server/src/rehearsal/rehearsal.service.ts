@@ -23,7 +23,7 @@ import { PredictionService } from '../rule/prediction.service.js'
 import { ruleViews } from '../rule/rule-view.js'
 import { SiteRow } from '../site/site.model.js'
 import { mechanismFor } from './common-subject.js'
-import { keptPictures, pictureSizes, type RehearsedPlace } from './picture-store.js'
+import { forgetOldPictures, keptPictures, pictureSizes, type RehearsedPlace } from './picture-store.js'
 import { draftsKey, lensesFor, pagesToRehearse } from './rehearsal-plan.js'
 import { AcceptedRow, RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
 import { acceptanceOf, pageView } from './rehearsal-view.js'
@@ -96,6 +96,7 @@ export class RehearsalService {
           places.map(({ pageId, lensId }, position) => ({ rehearsalId: created.id, pageId, lensId, position })),
           { transaction },
         )
+        await forgetOldPictures(this.sequelize, site.id, transaction)
         const job: RehearseJob = { id: created.id }
         await this.queue.send(REHEARSE, job, { singletonKey: String(created.id), ...within(transaction) })
         return created.reload({ transaction })

@@ -10,6 +10,8 @@ export const usePrint = (site: number) =>
     mutationFn: async ({ title, html }: { title: string; html: string }): Promise<Blob> => {
       let paper = await call<Paper>('POST', `/sites/${site}/papers`, { title, html })
       while (paper.state === 'printing') {
+        // It is printed once there is somebody who can; whoever waits for it is told.
+        if (paper.why !== null) throw new ApiError(0, { type: 'about:blank', status: 0, title: paper.why })
         await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))
         paper = await call<Paper>('GET', `/papers/${paper.id}`)
       }

@@ -47,13 +47,12 @@ function waiting(pages: readonly ProofPage[], word: 'better' | 'worse', when: st
 function loading(pages: readonly ProofPage[], word: 'better' | 'worse'): string | null {
   const sent = noticed(pages, 'transferBytes', word)
   const asked = noticed(pages, 'requests', word)
-  const found = sent.length > 0 ? sent : asked
-  if (found.length === 0) return null
-  const parts = [
-    sent.length > 0 && `${range(sent, bytes)} ${word === 'better' ? 'less' : 'more'}`,
-    asked.length > 0 && `in ${range(asked, count)} ${word === 'better' ? 'fewer' : 'more'} requests`,
-  ].filter(Boolean)
-  return `${where(found, pages)} a visitor loads ${parts.join(', ')}.`
+  const [less, fewer] = word === 'better' ? ['less', 'fewer'] : ['more', 'more']
+  if (sent.length > 0) {
+    const requests = asked.length > 0 ? `, in ${range(asked, count)} ${fewer} requests` : ''
+    return `${where(sent, pages)} a visitor loads ${range(sent, bytes)} ${less}${requests}.`
+  }
+  return asked.length > 0 ? `${where(asked, pages)} ${range(asked, count)} ${fewer} requests are made.` : null
 }
 
 function onTheServer(pages: readonly ProofPage[]): string | null {
@@ -82,9 +81,8 @@ function byVisits(pages: readonly ProofPage[]): string | null {
 
 const where = (found: readonly Noticed[], pages: readonly ProofPage[]): string => {
   if (found.length === 1) return `On ${found[0]!.page.page.title}`
-  return found.length === pages.length
-    ? `On all ${count(pages.length)} pages`
-    : `On ${found.length} of ${count(pages.length)} pages`
+  if (found.length < pages.length) return `On ${found.length} of ${count(pages.length)} pages`
+  return found.length === 2 ? 'On both pages' : `On all ${count(pages.length)} pages`
 }
 
 const range = (found: readonly Noticed[], words: (value: number) => string): string => {

@@ -1,6 +1,7 @@
 import { useSearchParams } from 'react-router'
 import { resolve, type Page, type RuleView, type Site } from '@unvelt/contract'
 import { useAddOns, usePages } from '../api/queries.js'
+import { CopyPageRules } from './copy-page-rules.js'
 import { effectWords, placeWords } from './words.js'
 
 /** What holds on one page for one visitor, and which rule decides it. */
@@ -63,6 +64,7 @@ export function PageRules({ site, rules }: { site: Site; rules: RuleView[] }) {
         </select>
       </div>
       {page && <Decisions rules={rules} page={page} visit={{ device, visitor }} names={names} />}
+      {page && <CopyPageRules site={site} page={page} pages={pages} rules={rules} />}
     </section>
   )
 }
