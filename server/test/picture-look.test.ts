@@ -32,7 +32,7 @@ const browsers = new Browsers(() => launchBrowser(process.env.UNVELT_CHROMIUM ??
 const PAGE = `<!doctype html><title>Hills</title><body style="margin:0">
   <img src="/large.jpg" width="320" height="240"><img src="/small.jpg" width="64" height="48">
   <div style="width:200px;height:150px;background:url(/large.png) center/cover"></div>
-  <img src="/hidden.jpg" style="display:none"><img src="/lines.svg" width="40" height="40"><img src="/broken.jpg">
+  <img src="/hidden.jpg" style="display:none"><img src="/lines.svg" width="40" height="40"><img src="/broken.jpg"><img src="/moved.jpg" width="30" height="20">
   <div style="height:3000px"></div><img src="/below.jpg" loading="lazy" width="160" height="120">`
 
 beforeAll(async () => {
@@ -50,6 +50,7 @@ beforeAll(async () => {
   site = createServer((request, response) => {
     const file = files[request.url!]
     if (file) response.setHeader('content-type', file.type).end(file.body)
+    else if (request.url === '/moved.jpg') response.writeHead(302, { location: '/small.jpg' }).end()
     else if (request.url === '/') response.setHeader('content-type', 'text/html').end(PAGE)
     else response.writeHead(404).end()
   })
@@ -80,7 +81,7 @@ const fetchFile = async (n: number, as: string) => fetch(`${await t.app.getUrl()
 it('each picture stands with its file, how it is drawn, and what it was made into, byte for byte', async () => {
   expect((await t.call('GET', path)).body).toEqual({ newest: null })
   const newest = await look()
-  expect(newest).toMatchObject({ underWay: false, failure: null, toLookAt: 7, similarity: 0.98, ratio: 1 })
+  expect(newest).toMatchObject({ underWay: false, failure: null, toLookAt: 8, similarity: 0.98, ratio: 1 })
   const of = (name: string) => newest.pictures.find(({ url }: { url: string }) => url.endsWith(name))
   expect(of('/large.jpg')).toMatchObject({
     isOwn: true,
@@ -101,9 +102,13 @@ it('each picture stands with its file, how it is drawn, and what it was made int
       .remade.map(({ as }: { as: string }) => as)
       .sort(),
   ).toEqual(['avif', 'same', 'webp'])
+  // Where it was led to another address, it is the file that came.
+  expect(of('/moved.jpg')).toMatchObject({ fileWidth: 64, drawnWidth: 30 })
   for (const [n, { url, remade, bytes }] of newest.pictures.entries()) {
     const was = await fetchFile(n, 'was')
-    expect(Buffer.from(await was.arrayBuffer()).equals(files[new URL(url).pathname]!.body)).toBe(true)
+    expect(
+      Buffer.from(await was.arrayBuffer()).equals(files[new URL(url).pathname.replace('moved', 'small')]!.body),
+    ).toBe(true)
     for (const made of remade) {
       expect(made.similarity).toBeGreaterThanOrEqual(0.98)
       expect(made.bytes).toBeLessThan(bytes)

@@ -55,7 +55,7 @@ async function goOffline(session: CDPSession): Promise<void> {
 }
 
 /** A page that is handed on from http to https, or from one port to another, is still at home. */
-const hostOf = (url: string) => new URL(url).hostname.replace(/^www\./, '')
+export const hostOf = (url: string) => new URL(url).hostname.replace(/^www\./, '')
 
 const isBeyond = (recorder: RequestRecorder, limits: ReadingLimits): boolean =>
   recorder.count > limits.requests ||

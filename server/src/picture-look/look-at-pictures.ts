@@ -1,6 +1,7 @@
-import type { Browser, BrowserContext, Page, Response } from 'playwright-core'
+import type { Browser, BrowserContext, Page, Request, Response } from 'playwright-core'
 import { PICTURE_PLACES, type DrawnPicture } from '@unvelt/core'
 import { contextOf } from '../browser/look-through.js'
+import { hostOf } from '../browser/page-reader.js'
 import { portsOf, whyNotReached } from '../browser/read-page.js'
 import type { ReadingOrder } from '../browser/reading-order.js'
 import { withinTime } from '../browser/within-time.js'
@@ -15,6 +16,7 @@ const MOST_BYTES_TOGETHER = 150e6
 const LONGEST_MS = 90_000
 const LONGEST_LOAD_MS = 45_000
 const QUIET_WAIT_MS = 5_000
+const CLOSE_MS = 10_000
 
 /** The pictures of a page that was looked at to its end. */
 export interface PicturesSeen {
@@ -42,12 +44,16 @@ export async function lookAtPictures(
   } catch (error) {
     throw whyNotReached(way, order.url, error) ?? error
   } finally {
-    await context?.close().catch(() => {})
+    // A browser that can't even close a page is of no more use; the worker starts another one.
+    if (context && browser.isConnected()) await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
     await way.stop()
   }
 }
 
-async function look(page: Page, order: Pick<ReadingOrder, 'url' | 'lens' | 'measuringHeader'>): Promise<PicturesSeen> {
+async function look(
+  page: Page,
+  order: Pick<ReadingOrder, 'url' | 'lens' | 'ownHosts' | 'measuringHeader'>,
+): Promise<PicturesSeen> {
   const files = new Map<string, Buffer>()
   const coming: Promise<void>[] = []
   let together = 0
@@ -55,7 +61,9 @@ async function look(page: Page, order: Pick<ReadingOrder, 'url' | 'lens' | 'meas
     const body = await response.body().catch(() => null)
     if (!body || body.length === 0 || body.length > MOST_BYTES || together + body.length > MOST_BYTES_TOGETHER) return
     together += body.length
-    files.set(response.url(), body)
+    // A picture stands in the document under the address that was asked for first, wherever that led.
+    for (let asked: Request | null = response.request(); asked; asked = asked.redirectedFrom())
+      files.set(asked.url(), body)
   }
   page.on('response', (response) => {
     if (response.request().resourceType() === 'image' && response.ok() && coming.length < MOST_FILES)
@@ -74,6 +82,9 @@ async function look(page: Page, order: Pick<ReadingOrder, 'url' | 'lens' | 'meas
       throw explained(error, [])
     })
   if ((response?.status() ?? 0) >= 400) throw new ReadingFailure(`The page answered ${response!.status()}.`)
+  const { host } = new URL(page.url())
+  if (hostOf(page.url()) !== hostOf(order.url) && !order.ownHosts?.includes(host))
+    throw new ReadingFailure(`The page leads away from its site, to ${host}.`)
   await quiet(page)
   await page.evaluate(goDown)
   await quiet(page)

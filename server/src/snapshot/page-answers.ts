@@ -12,6 +12,8 @@ import { PageAnswerRow } from './page-answer.model.js'
 const MOST_PAGES = 5
 const MOST_BYTES = 5e6
 const MOST_TOLD = 3
+/** A site that hangs holds nobody up for long: its pages are only witnesses. */
+const LONGEST_ANSWER_MS = 20_000
 const LONGEST_TOLD = 60
 
 const squeeze = promisify(gzip)
@@ -79,6 +81,7 @@ async function steadyAnswerOf(site: SiteRow, key: string, page: PageRow): Promis
     const header = measuringHeader(url, key, { rules, cache: 'bypass' }, Date.now() / 1000)
     const response = await siteFetch(url, {
       reach: reachOf(site),
+      signal: AbortSignal.timeout(LONGEST_ANSWER_MS),
       headers: { accept: 'text/html,*/*;q=0.8', [MEASURING_HEADER]: header },
     })
     const html = await boundedText(response, MOST_BYTES)

@@ -1,7 +1,7 @@
 import { useDeferredValue, useMemo, useRef } from 'react'
 import { Link, useParams } from 'react-router'
 import { toast } from 'sonner'
-import type { Proof } from '@unvelt/contract'
+import type { Drafts, LiveRules, Proof } from '@unvelt/contract'
 import { useDrafts, useLiveRules, useProof } from '../api/queries.js'
 import { usePrint } from '../api/papers.js'
 import { useSite } from '../frame/site-context.js'
@@ -17,27 +17,30 @@ import { fileName, paperFolder, paperHtml, proofCsv, proofJson } from './paper-f
 export function HandOverPlace() {
   const site = useSite()
   const proof = useProof(site.id, Number(useParams().proof))
-  if (proof.isPending) return <Loading what="the proof" />
-  if (proof.isError) return <Failed error={proof.error} retry={() => void proof.refetch()} />
-  return <HandOver proof={proof.data} />
+  const live = useLiveRules(site.id)
+  const drafts = useDrafts(site.id)
+  const failed = [proof, live, drafts].find(({ isError }) => isError)
+  if (failed) return <Failed error={failed.error!} retry={() => void failed.refetch()} />
+  // A paper without what was changed would be handed over as if nobody knew it.
+  if (!proof.data || !live.data || !drafts.data) return <Loading what="the proof" />
+  return <HandOver proof={proof.data} live={live.data} drafts={drafts.data} />
 }
 
-function HandOver({ proof }: { proof: Proof }) {
+function HandOver({ proof, live, drafts }: { proof: Proof; live: LiveRules; drafts: Drafts }) {
   const site = useSite()
-  const { data: live } = useLiveRules(site.id)
-  const { data: drafts } = useDrafts(site.id)
   const [letterhead, setLetterhead] = useRemembered<Letterhead>('unvelt.letterhead', NO_LETTERHEAD)
   const shown = useDeferredValue(letterhead)
   const frame = useRef<HTMLIFrameElement>(null)
   const print = usePrint(site.id)
   const props = useMemo(() => {
-    const version = (wanted: number) => live?.versions.find((one) => one.version === wanted) ?? null
+    const version = (wanted: number) =>
+      wanted === 0 ? [] : (live.versions.find((one) => one.version === wanted)?.rules ?? null)
     return {
       site,
       proof,
       before: version(proof.fromVersion),
       after: version(proof.toVersion),
-      aside: drafts?.aside ?? [],
+      aside: drafts.aside,
       letterhead: shown,
       origin: location.origin,
     }

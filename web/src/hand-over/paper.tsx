@@ -1,4 +1,4 @@
-import type { DraftAside, Proof, ProofPage, RuleVersion, Site } from '@unvelt/contract'
+import type { DraftAside, Proof, ProofPage, RuleView, Site } from '@unvelt/contract'
 import { dateTime, plural, signed } from '../figures/format.js'
 import { intervalWords, measureWords, wordOf } from '../proof/proof-words.js'
 import { changesBetween, placeAndVisit } from '../rules/rule-rows.js'
@@ -9,9 +9,9 @@ import type { Letterhead } from './letterhead.js'
 export interface PaperProps {
   site: Site
   proof: Proof
-  /** Of the two that the proof compares; empty where they are not known any more. */
-  before: RuleVersion | null
-  after: RuleVersion | null
+  /** The rules of the two versions that the proof compares; null where they are not known any more. */
+  before: readonly RuleView[] | null
+  after: readonly RuleView[] | null
   aside: readonly DraftAside[]
   letterhead: Letterhead
   /** Where Unvelt is, so that figures lead back to their readings. */
@@ -72,11 +72,11 @@ export function Paper({ site, proof, before, after, aside, letterhead, origin }:
 }
 
 function Changes({ before, after, proof }: Pick<PaperProps, 'before' | 'after' | 'proof'>) {
-  const changes = after ? changesBetween(before?.rules ?? [], after.rules) : []
+  const changes = before && after && changesBetween(before, after)
   return (
     <section>
       <h2>What was changed</h2>
-      {after ? (
+      {changes ? (
         <ul>
           {changes.map(({ sign, row: { rule, was } }) => (
             <li key={`${sign}${rule.id}`}>
