@@ -3,8 +3,9 @@ import { readFileSync } from 'node:fs'
 import { once } from 'node:events'
 import { fileURLToPath } from 'node:url'
 import { QueryTypes, Sequelize } from 'sequelize'
-import type { PageSheet } from '@unvelt/contract'
+import type { Measure, PageSheet } from '@unvelt/contract'
 import { appForTest, KEY } from './app-for-test.js'
+import { ledgerCells } from './ledger-cells.js'
 
 const WORKER = fileURLToPath(new URL('../dist/worker/worker.js', import.meta.url))
 const SERVER = fileURLToPath(new URL('../dist/main.js', import.meta.url))
@@ -79,6 +80,37 @@ it('killed in mid-sweep loses nothing: another worker goes on, and no reading is
       type: QueryTypes.SELECT,
     })
   expect(tolls[0]!.n).toBe(2)
+}, 400_000)
+
+it('reads every page once before any again; until then times are to come, and what somebody looks at comes first', async () => {
+  const pages = ((await t.call('GET', `${site}/pages`)).body as { id: number }[]).slice(0, 4).map(({ id }) => id)
+  const { body: sweep } = await t.call('POST', `${site}/sweeps`, { pageIds: pages, repeats: 2 })
+  const next = await t.call('POST', `/sweeps/${sweep.id}/next`, { pageIds: [pages[3]!, 999_999] })
+  expect(next.body).toEqual({ pages: 1 })
+  await until((s) => s.readings >= 4)
+  await t.call('POST', `/sweeps/${sweep.id}/pause`)
+  const { body: ledger } = await t.call('GET', `${site}/ledger?sweep=${sweep.id}`)
+  expect(ledger.untimedPages.length).toBeGreaterThan(0)
+  const { body: sheet } = await t.call('GET', `${site}/pages/${ledger.pages[ledger.untimedPages[0]].id}?sweep=${sweep.id}`)
+  expect(sheet).toMatchObject({ repeats: 1, timedRepeats: 0, timings: { load: null } })
+  const times = await ledgerCells(t, site, ledger)
+  const sumOf = (measure: Measure) => times.pageSum(ledger.pages[ledger.untimedPages[0]].id, measure)
+  expect(sumOf('transferBytes')).toBeGreaterThan(1000)
+  expect([sumOf('mainThreadMs'), sumOf('serverMs')]).toEqual([0, 0])
+  expect((await t.call('POST', `/sweeps/${sweep.id}/next`, { pageIds: pages })).status).toBe(409)
+  const end = until((s) => s.status === 'done')
+  await t.call('POST', `/sweeps/${sweep.id}/resume`)
+  await end
+  const order = await t.app
+    .get(Sequelize)
+    .query<{ page: number; repeat: number }>(
+      `select page_id page, repeat from reading where sweep_id = ${sweep.id} order by read_at`,
+      { type: QueryTypes.SELECT },
+    )
+  expect(order.map(({ repeat }) => repeat)).toEqual([1, 1, 1, 1, 2, 2, 2, 2])
+  expect(order.slice(0, 2).map(({ page }) => page)).toContain(pages[3])
+  const { body: whole } = await t.call('GET', `${site}/ledger?sweep=${sweep.id}`)
+  expect(whole).toMatchObject({ untimedPages: [], sweep: { pagesDone: 4, pagesBegun: 0 } })
 }, 400_000)
 
 it('charges elements to the add-ons that wrote them on the server, by the marks that the site sets', async () => {

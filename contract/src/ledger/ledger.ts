@@ -35,6 +35,8 @@ export class Ledger {
   @ValidateNested({ each: true }) @Type(() => LedgerPayer) payers: LedgerPayer[]
   /** Pages that have no reading in this sweep that succeeded. */
   @IsInt({ each: true }) unreadPages: number[]
+  /** Pages of which no reading gave times: in a sweep that is under way they are to come. */
+  @IsInt({ each: true }) untimedPages: number[]
   @ValidateNested({ each: true }) @Type(() => LedgerMark) live: LedgerMark[]
   @ValidateNested({ each: true }) @Type(() => LedgerMark) drafts: LedgerMark[]
   /** What is known of use, where it is known. */

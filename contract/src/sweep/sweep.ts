@@ -94,6 +94,21 @@ export class SweepRequest {
   sample?: SampleRequest
 }
 
+/** Pages that somebody looks at while they wait to be read. */
+export class ReadNextRequest {
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(5000)
+  @IsInt({ each: true })
+  @Max(2_147_483_647, { each: true })
+  pageIds: number[]
+}
+
+export class ReadNextAnswer {
+  /** How many of them come next; the others have been read or are being read. */
+  @IsInt() pages: number
+}
+
 /** All pages of a site, before and after a change, variants against each other, or what came from a file. */
 export const SWEEP_PURPOSES = ['survey', 'proof', 'weigh-in', 'import'] as const
 export type SweepPurpose = (typeof SWEEP_PURPOSES)[number]
@@ -125,6 +140,8 @@ export class Sweep {
   @IsInt() pages: number
   @IsInt() pagesDone: number
   @IsInt() pagesFailed: number
+  /** Pages of which the first reading stands, with all but the times; these are to come. */
+  @IsInt() pagesBegun: number
   @IsInt() readings: number
   @IsInt() readingsFailed: number
   /** Readings that the sweep takes when nothing goes wrong. */

@@ -41,7 +41,7 @@ export class LedgerService {
   ) {}
 
   async ledger(siteId: number, sweep: SweepRow | null): Promise<Ledger> {
-    const { all, pages, payers, addOns, read } = await this.axes(siteId, sweep)
+    const { all, pages, payers, addOns, read, untimed } = await this.axes(siteId, sweep)
     const payerAt = new Map(payers.map((payer, index) => [payer.slug, index]))
     const marks = (rules: Rule[]) => marksOf(rules, pages, payerAt)
     const words = await this.use.words(siteId, sweep, addOns)
@@ -52,6 +52,7 @@ export class LedgerService {
       pages: pages.map(pageView),
       payers,
       unreadPages: pages.flatMap((page, index) => (read.has(page.id) ? [] : [index])),
+      untimedPages: pages.flatMap((page, index) => (untimed.has(page.id) ? [index] : [])),
       live: marks((await this.live.current(siteId)).rules),
       drafts: marks(await this.drafts.rules(siteId)),
       usedElsewhere: payers.map(
@@ -99,7 +100,9 @@ export class LedgerService {
   private async axes(siteId: number, sweep: SweepRow | null) {
     const all = await PageRow.findAll({ where: { siteId }, order: ['position'] })
     const addOns = await AddOnRow.findAll({ where: { siteId }, order: ['name'] })
-    const read = new Set(sweep ? await this.readPages(sweep.id) : [])
+    const readPages = sweep ? await this.readPages(sweep.id) : []
+    const read = new Set(readPages.map(({ pageId }) => pageId))
+    const untimed = new Set(readPages.flatMap(({ pageId, timed }) => (timed ? [] : pageId)))
     // Pages for signed-in people stand in the ledger as soon as a lens has seen them.
     const pages = all.filter((page) => !page.signedIn || read.has(page.id))
     const found = new Set(sweep ? await this.payersOf(sweep.id) : [])
@@ -114,16 +117,15 @@ export class LedgerService {
       kind: byView.get(slug)?.kind ?? kind,
       version,
     }))
-    return { all, pages, payers, addOns, read }
+    return { all, pages, payers, addOns, read, untimed }
   }
 
-  private async readPages(sweepId: number): Promise<number[]> {
-    const rows = await this.sequelize.query<{ pageId: number }>(
-      `select page_id "pageId" from sweep_page where sweep_id = :sweepId and exists
+  private readPages(sweepId: number): Promise<{ pageId: number; timed: boolean }[]> {
+    return this.sequelize.query<{ pageId: number; timed: boolean }>(
+      `select page_id "pageId", timed from sweep_page where sweep_id = :sweepId and exists
          (select 1 from toll where toll.sweep_id = :sweepId and variant = 'live' and toll.page_id = sweep_page.page_id)`,
       { replacements: { sweepId }, type: QueryTypes.SELECT },
     )
-    return rows.map(({ pageId }) => pageId)
   }
 
   private async payersOf(sweepId: number): Promise<string[]> {

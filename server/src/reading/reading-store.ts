@@ -145,7 +145,9 @@ export async function storeTolls(
   const attributions = readings.map((reading) => attribute(reading, sources))
   const repeats = readings.map((reading, index) => tolls(reading, attributions[index]!))
   const timed = areTimed(readings)
-  const rows = pageTolls(repeats, timed)
+  // What was read beside other loads tells no times, however long it took.
+  const hasTimes = readings.some(({ untimed }) => !untimed)
+  const rows = pageTolls(repeats, timed).map((row) => (hasTimes ? row : { ...row, ...NO_TIMES }))
   /** Bytes of files from the repeat with the middle number of them, their times from the one that gives the page's. */
   const middleFileTolls = () => {
     const middle = middleByBytes(readings)
@@ -162,6 +164,10 @@ export async function storeTolls(
       transaction,
     })
     await dropPack(sequelize, sweepId, transaction)
+    await sequelize.query('update sweep_page set timed = :hasTimes where sweep_id = :sweepId and page_id = :pageId', {
+      replacements: { sweepId, pageId, hasTimes: hasTimes || readings.length === 0 },
+      transaction,
+    })
     if (variant === 'live') {
       const place = { siteId, sweepId, pageId }
       await storeFileUse(sequelize, place, usedFiles(readings, sources), transaction)
@@ -183,6 +189,8 @@ export async function storeTolls(
   })
   return readings.length > 0
 }
+
+const NO_TIMES = { mainThreadMs: 0, serverMs: 0, queryMs: 0 }
 
 /** Signs of use are looked for in the repeat that took the steps, and where none did, in the first. */
 function seenOnPage(readings: readonly Reading[], sources: AttributionSources): Seen[] {

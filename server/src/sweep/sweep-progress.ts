@@ -4,8 +4,8 @@ import { keepPack } from '../toll/pack-store.js'
 import type { ReadPageJob } from '../queue/queue.js'
 import { SweepRow } from './sweep.model.js'
 
-/** How far the pages of a sweep are, as the workers have it. */
-type PageState = 'waiting' | 'reading' | 'done' | 'failed'
+/** How far the pages of a sweep are, as the workers have it. Of one that is begun the first reading stands; its times are to come. */
+type PageState = 'waiting' | 'reading' | 'begun' | 'done' | 'failed'
 
 export async function isRunning(sweepId: number): Promise<boolean> {
   return (await SweepRow.count({ where: { id: sweepId, status: 'running' } })) > 0
@@ -16,7 +16,7 @@ export const tellOf = (sequelize: Sequelize, { id, siteId }: SweepRow) => tellSw
 /** Whether a page is still to be read. */
 export async function isPageOpen(sequelize: Sequelize, sweepId: number, pageId: number): Promise<boolean> {
   const open = await sequelize.query(
-    `select 1 from sweep_page where sweep_id = :sweepId and page_id = :pageId and state in ('waiting', 'reading')`,
+    `select 1 from sweep_page where sweep_id = :sweepId and page_id = :pageId and state not in ('done', 'failed')`,
     { replacements: { sweepId, pageId }, type: QueryTypes.SELECT },
   )
   return open.length > 0
@@ -35,7 +35,7 @@ export async function setPageState(sequelize: Sequelize, job: ReadPageJob, state
 export async function finishSweep(sequelize: Sequelize, sweepId: number): Promise<boolean> {
   const ended = await sequelize.query<{ id: number }>(
     `update sweep set status = 'done', finished_at = now(), why = null where id = :sweepId and status = 'running'
-     and not exists (select 1 from sweep_page where sweep_id = :sweepId and state in ('waiting', 'reading')) returning id`,
+     and not exists (select 1 from sweep_page where sweep_id = :sweepId and state not in ('done', 'failed')) returning id`,
     { replacements: { sweepId }, type: QueryTypes.SELECT },
   )
   if (ended.length > 0) await keepPack(sequelize, sweepId)
@@ -56,7 +56,8 @@ export function openPages(sequelize: Sequelize): Promise<(ReadPageJob & { urgent
   return sequelize.query<ReadPageJob & { urgent: boolean }>(
     `select sweep_id "sweepId", page_id "pageId", purpose in ('proof', 'weigh-in') urgent
      from sweep_page join sweep on sweep.id = sweep_id join page on page.id = page_id
-     where status = 'running' and state in ('waiting', 'reading') order by sweep_id, position`,
+     where status = 'running' and state not in ('done', 'failed')
+     order by sweep_id, state = 'begun', position`,
     { type: QueryTypes.SELECT },
   )
 }
@@ -65,7 +66,7 @@ export function openPages(sequelize: Sequelize): Promise<(ReadPageJob & { urgent
 export async function finishEnded(sequelize: Sequelize): Promise<void> {
   const ended = await sequelize.query<{ id: number; siteId: number }>(
     `select id, site_id "siteId" from sweep where status = 'running' and purpose <> 'import'
-     and not exists (select 1 from sweep_page where sweep_id = sweep.id and state in ('waiting', 'reading'))`,
+     and not exists (select 1 from sweep_page where sweep_id = sweep.id and state not in ('done', 'failed'))`,
     { type: QueryTypes.SELECT },
   )
   for (const { id, siteId } of ended) {

@@ -1,5 +1,5 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
-import { Sweep, SweepPages, SweepRequest } from '@unvelt/contract'
+import { ReadNextAnswer, ReadNextRequest, Sweep, SweepPages, SweepRequest } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from './sweep.service.js'
@@ -92,5 +92,13 @@ export class SweepController {
   async reread(@Param('sweep', IdPipe) id: number): Promise<Sweep> {
     await this.sweeps.rereadFailed(await this.sweeps.get(id))
     return this.sweeps.view(await this.sweeps.get(id))
+  }
+
+  /** Has pages that somebody looks at read before all that waits. */
+  @Post('sweeps/:sweep/next')
+  @HttpCode(200)
+  @Answers(ReadNextAnswer)
+  async next(@Param('sweep', IdPipe) id: number, @Body() { pageIds }: ReadNextRequest): Promise<ReadNextAnswer> {
+    return { pages: await this.sweeps.readNext(await this.sweeps.get(id), pageIds) }
   }
 }

@@ -81,3 +81,10 @@ export const looksFirst = ({ purpose }: Pick<SweepRow, 'purpose'>): boolean =>
 
 /** How many repeats of each page give no times. */
 export const untimedRepeats = (sweep: Pick<SweepRow, 'purpose'>): number => (looksFirst(sweep) ? 1 : 0)
+
+/**
+ * Whether every page is read once before any is read again: after the first round all is known but the times. What is compared
+ * is read page by page, so that its sides are read under the same circumstances.
+ */
+export const inRounds = ({ purpose, repeats }: Pick<SweepRow, 'purpose' | 'repeats'>): boolean =>
+  purpose === 'survey' && repeats > 1

@@ -11,11 +11,11 @@ import { READ_PAGE, within, type ReadPageJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
 import type { SiteRow } from '../site/site.model.js'
 import { choosePages, type PageChoice } from './choose-pages.js'
-import { nextPriority } from './fair-order.js'
+import { moveToFront, nextPriority } from './fair-order.js'
 import { lastPace, secondsLeft } from './pace.js'
 import { attributionSources, evidentAddOns } from './sources.js'
 import { whyNobodyReads } from './stand-still.js'
-import { SweepRow, type Variant } from './sweep.model.js'
+import { inRounds, SweepRow, type Variant } from './sweep.model.js'
 
 interface SweepPlan extends PageChoice {
   purpose: SweepRow['purpose']
@@ -179,6 +179,18 @@ export class SweepService {
     })
   }
 
+  /** @returns how many of the pages were still waiting. */
+  async readNext(sweep: SweepRow, pageIds: number[]): Promise<number> {
+    if (sweep.status !== 'running') throw new ProblemError(409, 'The sweep is not under way.')
+    const pages = await moveToFront(this.sequelize, sweep.id, pageIds)
+    if (pages === 0)
+      throw new ProblemError(
+        409,
+        pageIds.length === 1 ? 'The page is being read or has been read.' : 'None of these pages waits to be read.',
+      )
+    return pages
+  }
+
   private async goOn(sweep: SweepRow, first?: (transaction: Transaction) => Promise<void>): Promise<void> {
     await this.refuseWhileRunning(sweep.siteId)
     await this.sequelize.transaction(async (transaction) => {
@@ -186,7 +198,7 @@ export class SweepService {
       await sweep.update({ status: 'running', why: null, finishedAt: null }, { transaction })
       const open = await this.sequelize.query<{ pageId: number }>(
         `select page_id "pageId" from sweep_page join page on page.id = page_id
-         where sweep_id = :sweep and state in ('waiting', 'reading') order by position`,
+         where sweep_id = :sweep and state not in ('done', 'failed') order by state = 'begun', position`,
         { replacements: { sweep: sweep.id }, type: QueryTypes.SELECT, transaction },
       )
       const ids = open.map(({ pageId }) => pageId)
@@ -196,16 +208,18 @@ export class SweepService {
   }
 
   /**
-   * In the site's own order, so that the maintainer sees the ledger fill from the left, and in turn with other sites. Of a run
-   * through several lenses one comes whole before the next.
+   * In the site's own order, so that the maintainer sees the ledger fill from the left, and in turn with other sites; all pages
+   * once before any of them again. Of a run through several lenses one comes whole before the next.
    */
-  private async enqueue({ id, runId, purpose }: SweepRow, pageIds: number[], transaction: Transaction): Promise<void> {
-    const before = runId === id ? 0 : await this.openPagesOfRun(runId!, id, transaction)
+  private async enqueue(sweep: SweepRow, pageIds: number[], transaction: Transaction): Promise<void> {
+    const { id, runId, purpose } = sweep
+    const rounds = inRounds(sweep) ? [...pageIds, ...pageIds] : pageIds
+    const before = runId === id ? 0 : await this.waitsOfRun(runId!, id, transaction)
     const top =
       (await nextPriority(this.sequelize, { urgent: purpose === 'proof' || purpose === 'weigh-in', transaction })) -
       before
     await this.queue.insert(
-      pageIds.map((pageId, index) => ({
+      rounds.map((pageId, index) => ({
         name: READ_PAGE,
         data: { sweepId: id, pageId } satisfies ReadPageJob,
         priority: top - index,
@@ -215,10 +229,12 @@ export class SweepService {
     )
   }
 
-  private async openPagesOfRun(runId: number, before: number, transaction: Transaction): Promise<number> {
+  /** How many jobs of the earlier sweeps of a run are still to come. */
+  private async waitsOfRun(runId: number, before: number, transaction: Transaction): Promise<number> {
     const [row] = await this.sequelize.query<{ n: number }>(
-      `select count(*)::int n from sweep_page join sweep on sweep.id = sweep_id
-       where run_id = :runId and sweep.id < :before and state in ('waiting', 'reading')`,
+      `select coalesce(sum(case when repeats > 1 and state <> 'begun' then 2 else 1 end), 0)::int n
+       from sweep_page join sweep on sweep.id = sweep_id
+       where run_id = :runId and sweep.id < :before and state not in ('done', 'failed')`,
       { replacements: { runId, before }, type: QueryTypes.SELECT, transaction },
     )
     return row!.n
@@ -289,6 +305,7 @@ export class SweepService {
 interface Counts {
   pages: number
   pagesDone: number
+  pagesBegun: number
   pagesFailed: number
   readings: number
   readingsFailed: number
@@ -299,6 +316,7 @@ const COUNTS = `
   select
     (select count(*)::int from sweep_page where sweep_id = :sweep) pages,
     (select count(*)::int from sweep_page where sweep_id = :sweep and state in ('done', 'failed')) "pagesDone",
+    (select count(*)::int from sweep_page where sweep_id = :sweep and state = 'begun') "pagesBegun",
     (select count(*)::int from sweep_page where sweep_id = :sweep and state = 'failed') "pagesFailed",
     (select count(*)::int from reading where sweep_id = :sweep) readings,
     (select count(*)::int from reading where sweep_id = :sweep and failure is not null) "readingsFailed",

@@ -27,7 +27,7 @@ import { signIn } from '../site-http/sign-in.js'
 import { siteAddress } from '../site-http/site-address.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
-import { looksFirst, SweepRow, type Variant } from '../sweep/sweep.model.js'
+import { inRounds, looksFirst, SweepRow, type Variant } from '../sweep/sweep.model.js'
 import { finishSweep, isPageOpen, isRunning, setPageState, tellOf } from '../sweep/sweep-progress.js'
 import { newTrace } from '../trace/trace-store.js'
 import { learnGlued } from './learn-glued.js'
@@ -55,7 +55,8 @@ interface Taken {
 
 /**
  * Reads one page of a sweep: its repeats one after the other, and within a repeat its variants in turn, so that what
- * drifts meanwhile drifts for all of them. What has been read already is passed over, so the job can run again.
+ * drifts meanwhile drifts for all of them. A survey reads each page once, and then each to its end. What has been read
+ * already is passed over, so the job can run again.
  */
 export async function runPageJob(tools: WorkerTools, job: ReadPageJob, hold: Hold): Promise<void> {
   const subject = await subjectOf(tools, job)
@@ -93,7 +94,8 @@ async function readRepeats(tools: WorkerTools, subject: Subject, reader: Reader,
   const overtaken = new Set<number>()
   const cookie = { value: undefined as string | null | undefined }
   // What is compared rests on equal numbers: what failed is made up for, within reason.
-  const most = sweep.repeats + (sweep.purpose === 'survey' ? 0 : MOST_MADE_UP)
+  const first = inRounds(sweep) && !(await isBegun(sweep, page.id))
+  const most = first ? 1 : sweep.repeats + (sweep.purpose === 'survey' ? 0 : MOST_MADE_UP)
   for (let repeat = 1; repeat <= most; repeat++) {
     if (repeat > sweep.repeats && !(await lacksReadings(sweep, page.id))) break
     for (const variant of sweep.variants) {
@@ -117,7 +119,7 @@ async function readRepeats(tools: WorkerTools, subject: Subject, reader: Reader,
     for (const { name: variant } of sweep.variants)
       read = (await workOut(sequelize, sweep, { ...job, variant })) && read
     for (const other of overtaken) await workOutAnew(sequelize, sweep, other)
-    await setPageState(sequelize, job, read ? 'done' : 'failed')
+    await setPageState(sequelize, job, first ? 'begun' : read ? 'done' : 'failed')
     const isLast = await finishSweep(sequelize, sweep.id)
     await tellOf(sequelize, sweep)
     // What all pages together tell is worked out before anybody asks.
@@ -130,6 +132,14 @@ const MOST_MADE_UP = 3
 /** What is on trial is nobody's add-on, so variants are compared by what each reading tells. @returns whether there is one. */
 const workOut = (sequelize: Sequelize, sweep: SweepRow, place: Omit<ReadingPlace, 'repeat'>): Promise<boolean> =>
   sweep.purpose === 'weigh-in' ? hasReading(place) : storeTolls(sequelize, sweep.siteId, place, sweep.sources)
+
+/** Whether the first round has been at a page, whatever came of it. */
+async function isBegun({ id, variants }: SweepRow, pageId: number): Promise<boolean> {
+  const read = await Promise.all(
+    variants.map(({ name }) => isRead({ sweepId: id, pageId, variant: name, repeat: 1 })),
+  )
+  return read.every(Boolean)
+}
 
 /** Whether one side of a comparison has fewer good readings than was planned. A page that never gave one is not tried for ever. */
 async function lacksReadings({ id, repeats, variants }: SweepRow, pageId: number): Promise<boolean> {
@@ -233,7 +243,7 @@ async function keep(
 /** A page of the sweep that was done before something was learnt that changes who pays on it. */
 async function workOutAnew(sequelize: Sequelize, sweep: SweepRow, pageId: number): Promise<void> {
   const done = await sequelize.query(
-    `select 1 from sweep_page where sweep_id = :sweep and page_id = :pageId and state = 'done'`,
+    `select 1 from sweep_page where sweep_id = :sweep and page_id = :pageId and state in ('begun', 'done')`,
     { replacements: { sweep: sweep.id, pageId }, type: QueryTypes.SELECT },
   )
   if (done.length === 0) return

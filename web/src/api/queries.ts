@@ -27,6 +27,8 @@ import type {
   SiteChange,
   Site,
   Standing,
+  ReadNextAnswer,
+  ReadNextRequest,
   Sweep,
   SweepRequest,
   WithoutRequest,
@@ -228,6 +230,15 @@ export function useChangeSweep(site: number) {
   return useMutation({
     mutationFn: ({ sweep, act }: { sweep: number; act: SweepAct }) => call<Sweep>('POST', `/sweeps/${sweep}/${act}`),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.site(site) }),
+  })
+}
+
+export function useReadNext(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: ({ sweep, pageIds }: { sweep: number } & ReadNextRequest) =>
+      call<ReadNextAnswer>('POST', `/sweeps/${sweep}/next`, { pageIds }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.sweeps(site) }),
   })
 }
 

@@ -6,6 +6,7 @@ import type { Page } from '@unvelt/contract'
 import type { FigureWords } from './figure-words.js'
 import { columnTotal, type Column } from './lines.js'
 import { Margin } from './ledger-row.js'
+import { lackingIn } from './marks.js'
 import { CELL_WIDTH, FOOT_HEIGHT, HEAD_HEIGHT, NAME_WIDTH, SIDE_WIDTH, TOTAL_WIDTH } from './measures.js'
 import type { Bounds } from './selection.js'
 import type { Weighed } from './weighing.js'
@@ -209,7 +210,7 @@ export const LedgerFoot = memo(function LedgerFoot({ weighed, words, columns, ac
           className="flex h-full items-center justify-end border-r border-line pr-3"
           style={{ width: TOTAL_WIDTH }}
         >
-          <Margin value={weighed.total} words={words} told={weighed.told} />
+          <Margin value={weighed.total} words={words} told={weighed.sums} />
         </div>
       </div>
       {across.map(({ index }) => (
@@ -227,7 +228,7 @@ interface PageFootProps {
 }
 
 const PageFoot = memo(function PageFoot({ weighed, words, column, index }: PageFootProps) {
-  const unread = column.pages.every((page) => weighed.sheet.unread.has(page))
+  const lacking = lackingIn(weighed, column)
   return (
     <div
       role="gridcell"
@@ -238,10 +239,10 @@ const PageFoot = memo(function PageFoot({ weighed, words, column, index }: PageF
       )}
       style={{ left: SIDE_WIDTH + index * CELL_WIDTH, width: CELL_WIDTH }}
     >
-      {unread ? (
-        <span className="text-[12.5px] font-normal text-soft">unread</span>
+      {lacking ? (
+        <span className="text-[12.5px] font-normal whitespace-nowrap text-soft">{lacking}</span>
       ) : (
-        <Margin value={columnTotal(weighed, column)} words={words} told={weighed.told} />
+        <Margin value={columnTotal(weighed, column)} words={words} told={weighed.sums} />
       )}
     </div>
   )

@@ -134,6 +134,12 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
             {plural(weighed.unvisited, 'page')} without known page views count as unvisited.
           </p>
         )}
+        {weighed.toCome > 0 && (
+          <p className="border-b border-line px-4 py-1 text-[12.5px] text-soft">
+            Times come in once every page has been read: {plural(weighed.toCome, 'page')} {weighed.toCome === 1 ? 'has' : 'have'}{' '}
+            none yet.
+          </p>
+        )}
         {!weighed.told && (
           <p className="border-b border-line px-4 py-1 text-[12.5px] text-soft">
             {site.name} doesn’t tell what its server does, so there is no{' '}

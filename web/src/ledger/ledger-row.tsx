@@ -90,7 +90,7 @@ export const LedgerRow = memo(function LedgerRow({ weighed, words, spoken, line,
               {line.feature.told ? `${line.feature.usedOn.length} in use` : 'not known'}
             </span>
           ) : (
-            line.type !== 'wait' && <Margin value={totalOf(weighed, line)} words={words} told={weighed.told} />
+            line.type !== 'wait' && <Margin value={totalOf(weighed, line)} words={words} told={weighed.sums} />
           )}
         </div>
       </div>

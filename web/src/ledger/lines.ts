@@ -52,7 +52,7 @@ export function valueAt(weighed: Weighed, line: Line, column: Column): number {
       : line.payers.reduce((sum, payer) => sum + weighed.value(payer, page), 0)
   return column.pages.length === 1 && !column.folded
     ? on(column.pages[0]!)
-    : lowerMedian(column.pages.filter((page) => !weighed.sheet.unread.has(page)).map(on))
+    : lowerMedian(column.pages.filter((page) => !weighed.lacks(page)).map(on))
 }
 
 const filePages = new WeakMap<LedgerFile, Map<number, number>>()
@@ -74,7 +74,7 @@ export function totalOf(weighed: Weighed, line: Line): number {
 /** A column's margin: the page's total, or the median of its pages. */
 export const columnTotal = (weighed: Weighed, { pages, folded }: Column): number =>
   folded
-    ? lowerMedian(pages.filter((page) => !weighed.sheet.unread.has(page)).map((page) => weighed.pages[page]!))
+    ? lowerMedian(pages.filter((page) => !weighed.lacks(page)).map((page) => weighed.pages[page]!))
     : weighed.pages[pages[0]!]!
 
 export interface Known {

@@ -3,7 +3,7 @@ import { effectWords } from '../rules/words.js'
 import type { FigureWords } from './figure-words.js'
 import { nameOf } from './line-names.js'
 import { valueAt, type Column, type Line } from './lines.js'
-import type { UseWord } from './sheet.js'
+import type { Sheet, UseWord } from './sheet.js'
 import type { Weighed } from './weighing.js'
 
 /** What a cell shows beside its figure. */
@@ -11,29 +11,37 @@ export interface Marks {
   live: string | undefined
   draft: string | undefined
   use: UseWord
-  unread: boolean
+  /** Why there is no figure, where there is none. */
+  lacking: ReturnType<Sheet['lacking']>
 }
 
-export function marksOf({ sheet }: Weighed, line: Line, column: Column): Marks {
+/** Why a column has no figure in the measure: none of its pages has one. */
+export function lackingIn({ sheet, measure }: Weighed, { pages }: Column): Marks['lacking'] {
+  const why = pages.map((page) => sheet.lacking(page, measure))
+  return why.includes(null) ? null : (why.find((each) => each === 'not yet') ?? why[0] ?? null)
+}
+
+export function marksOf(weighed: Weighed, line: Line, column: Column): Marks {
+  const { sheet } = weighed
   const single = column.folded ? null : column.pages[0]!
-  const unread = sheet.unread.size > 0 && column.pages.every((page) => sheet.unread.has(page))
+  const lacking = lackingIn(weighed, column)
   if (line.type === 'feature') {
     const used = column.pages.some((page) => line.feature.usedOn.includes(sheet.ledger.pages[page]!.id))
-    return { live: undefined, draft: undefined, use: used ? 'used' : 'unknown', unread }
+    return { live: undefined, draft: undefined, use: used ? 'used' : 'unknown', lacking }
   }
-  if (single === null || line.type !== 'payer') return { live: undefined, draft: undefined, use: 'unknown', unread }
+  if (single === null || line.type !== 'payer') return { live: undefined, draft: undefined, use: 'unknown', lacking }
   const payer = line.payers[0]
   return {
     live: sheet.liveOn(payer, single),
     draft: sheet.draftOn(payer, single),
     use: sheet.useOf(payer, single),
-    unread,
+    lacking,
   }
 }
 
 /** All that a cell shows, in words: what is told on hover, and read out where it is selected. */
 export function cellWords(weighed: Weighed, words: FigureWords, line: Line, column: Column): string[] {
-  const { live, draft, use, unread } = marksOf(weighed, line, column)
+  const { live, draft, use, lacking } = marksOf(weighed, line, column)
   const feature = line.type === 'feature'
   const what = feature
     ? use === 'used'
@@ -41,8 +49,8 @@ export function cellWords(weighed: Weighed, words: FigureWords, line: Line, colu
       : line.feature.told
         ? 'not in use'
         : 'not known whether in use'
-    : unread
-      ? 'unread'
+    : lacking
+      ? lacking
       : weighed.told
         ? words.long(valueAt(weighed, line, column))
         : 'not told'

@@ -5,6 +5,7 @@ import { MEASURES } from '@unvelt/contract'
 import { MEASURE_WORDS, percent, plural } from '../figures/format.js'
 import { RequestList } from '../pages/request-list.js'
 import { brief, TollFigure } from '../figures/toll-figure.js'
+import { ReadNext } from '../frame/read-next.js'
 import { OutOfReachList } from '../rules/out-of-reach.js'
 import { Button } from '../parts/button.js'
 import { nameOf } from './line-names.js'
@@ -61,6 +62,12 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
             </button>
           </>
         )}
+        {what.scope !== 'rows' && (
+          <ReadNext
+            site={site.id}
+            pageIds={what.pages.filter((page) => isToCome(sheet, page)).map((page) => sheet.ledger.pages[page]!.id)}
+          />
+        )}
       </p>
       <Tolls sheet={sheet} what={what} spared={acts.leaveOut.length > 0 ? prediction.data?.saved : undefined} />
       {sweep && (
@@ -86,6 +93,8 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
     </div>
   )
 }
+
+const isToCome = (sheet: Sheet, page: number) => sheet.lacking(page, 'mainThreadMs') !== null
 
 function Hints({ onHelp }: { onHelp(): void }) {
   return (

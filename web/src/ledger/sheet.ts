@@ -7,6 +7,7 @@ export const noFigures = (): Figures => Object.fromEntries(MEASURES.map((measure
 const USE = ['unknown', 'used', 'works unseen', 'planned', 'not seen'] as const
 export type UseWord = (typeof USE)[number]
 
+const TIMES: readonly Measure[] = ['mainThreadMs', 'serverMs', 'queryMs']
 const SERVER_MEASURES: readonly Measure[] = ['serverMs', 'queries', 'queryMs']
 
 interface Sums {
@@ -24,6 +25,7 @@ export class Sheet {
   private readonly use: Uint8Array
   private readonly sums = new Map<Measure, Sums>()
   readonly unread: ReadonlySet<number>
+  private readonly untimed: ReadonlySet<number>
   private readonly live: Map<number, string>
   private readonly drafts: Map<number, string>
 
@@ -41,6 +43,7 @@ export class Sheet {
     this.live = marks(ledger.live)
     this.drafts = marks(ledger.drafts)
     this.unread = new Set(ledger.unreadPages)
+    this.untimed = new Set(ledger.untimedPages)
   }
 
   get width(): number {
@@ -98,9 +101,18 @@ export class Sheet {
     return sums
   }
 
+  /** Why a page has no figure in a measure; null where it has one. Times come in after all else, or could not be taken. */
+  lacking(page: number, measure: Measure): 'unread' | 'not yet' | 'not timed' | null {
+    if (this.unread.has(page)) return 'unread'
+    if (!this.untimed.has(page) || !TIMES.includes(measure)) return null
+    const { status } = this.ledger.sweep!
+    return status === 'running' || status === 'paused' ? 'not yet' : 'not timed'
+  }
+
   /** Whether the site tells anything of a measure. What its server does is not seen from outside. */
   tells(measure: Measure): boolean {
-    return !SERVER_MEASURES.includes(measure) || this.margins(measure).total > 0
+    const all = this.unread.size + this.untimed.size === this.width
+    return !SERVER_MEASURES.includes(measure) || all || this.margins(measure).total > 0
   }
 
   pagesOf(payer: number): number {

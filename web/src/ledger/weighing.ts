@@ -19,6 +19,10 @@ export class Weighed {
   readonly told: boolean
   /** Pages whose visits are not known; they count as unvisited. */
   readonly unvisited: number
+  /** Pages whose times are still to be taken, where the measure is one. */
+  readonly toCome: number
+  /** Whether any page has a figure, so that sums mean something. */
+  readonly sums: boolean
 
   constructor(
     readonly sheet: Sheet,
@@ -28,8 +32,10 @@ export class Weighed {
     const { pages } = sheet.ledger
     const plain = sheet.margins(measure)
     this.told = sheet.tells(measure)
-    const views = pages.reduce((sum, page, index) => sum + (sheet.unread.has(index) ? 0 : (page.views ?? 0)), 0)
-    this.unvisited = pages.filter((page, index) => page.views === null && !sheet.unread.has(index)).length
+    const views = pages.reduce((sum, page, index) => sum + (this.lacks(index) ? 0 : (page.views ?? 0)), 0)
+    this.unvisited = pages.filter((page, index) => page.views === null && !this.lacks(index)).length
+    this.toCome = pages.filter((_, index) => sheet.lacking(index, measure) === 'not yet').length
+    this.sums = this.told && pages.some((_, index) => sheet.lacking(index, measure) === null)
     this.factors = Float64Array.from(pages, (page, index) => {
       if (basis === 'measured') return 1
       if (basis === 'share') return plain.pages[index] ? 1 / plain.pages[index] : 0
@@ -57,6 +63,11 @@ export class Weighed {
 
   value(payer: number, page: number): number {
     return this.sheet.value(payer, page, this.measure) * this.factors[page]!
+  }
+
+  /** Whether a page has no figure in the measure. */
+  lacks(page: number): boolean {
+    return this.sheet.lacking(page, this.measure) !== null
   }
 
   factor(page: number): number {

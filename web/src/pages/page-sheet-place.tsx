@@ -4,6 +4,7 @@ import { Link, useParams, useSearchParams } from 'react-router'
 import type { PageRequest, PageSheet, Site } from '@unvelt/contract'
 import { useLedger, usePageSheet } from '../api/queries.js'
 import { bytes, milliseconds, plural } from '../figures/format.js'
+import { ReadNext } from '../frame/read-next.js'
 import { useSite } from '../frame/site-context.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
 import { PicturesTab } from '../picture-look/pictures-tab.js'
@@ -76,6 +77,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           >
             Look for yourself
           </Link>
+          <ReadNext site={site.id} pageIds={[sheet.page.id]} />
         </p>
         <dl className="figures mt-4 flex flex-wrap gap-x-10 gap-y-3">
           <Figure name="Requests" value={String(totals.requests)} />
@@ -88,10 +90,16 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
         </dl>
         {sheet.wait && <WaitBar wait={sheet.wait} />}
         <p className="mt-2 text-[12.5px] text-soft">
-          Sweep {sheet.sweepId}. Times are medians over{' '}
-          {sheet.timedRepeats < sheet.repeats && `${sheet.timedRepeats} of `}
-          {plural(sheet.repeats, 'repeat')}; requests are those of the middle one.
-          {noiseWords(sheet.noise)}
+          Sweep {sheet.sweepId}.{' '}
+          {sheet.timedRepeats === 0 ? (
+            'No reading has given times yet: each page is read once before any of them again.'
+          ) : (
+            <>
+              Times are medians over {sheet.timedRepeats < sheet.repeats && `${sheet.timedRepeats} of `}
+              {plural(sheet.repeats, 'repeat')}; requests are those of the middle one.
+              {noiseWords(sheet.noise)}
+            </>
+          )}
           {sheet.keptBecause !== null &&
             (sheet.keptLeftOut > 0
               ? ` ${plural(sheet.keptLeftOut, 'reading')} left out, since ${sheet.keptBecause}.`

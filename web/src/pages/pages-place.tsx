@@ -23,17 +23,19 @@ interface Row extends Page {
   /** Null while no reading of the page succeeded. */
   figures: Figures | null
   tells(measure: Measure): boolean
+  /** Why there is no figure in a measure; null where there is one. */
+  lacking(measure: Measure): string | null
 }
 
 const column = createColumnHelper<Row>()
 const figure = (measure: keyof Figures) =>
-  column.accessor((row) => row.figures?.[measure] ?? -1, {
+  column.accessor((row) => (row.lacking(measure) === null ? (row.figures?.[measure] ?? -1) : -1), {
     id: measure,
     header: MEASURE_WORDS[measure].name,
     meta: { figure: true },
     cell: ({ getValue, row: { original } }) =>
       getValue() < 0 ? (
-        <span className="text-soft">unread</span>
+        <span className="whitespace-nowrap text-soft">{original.lacking(measure) ?? 'unread'}</span>
       ) : (
         <TollFigure measure={measure} value={getValue()} told={original.tells(measure)} />
       ),
@@ -87,6 +89,7 @@ export function PagesPlace() {
         search: sweep === null ? '' : `?sweep=${sweep}`,
         figures: sheet && !sheet.unread.has(index) ? totalsOf(sheet, index) : null,
         tells: (measure) => sheet?.tells(measure) ?? false,
+        lacking: (measure) => sheet?.lacking(index, measure) ?? null,
       })),
     [ledger.data, sheet, site.id, sweep],
   )

@@ -40,8 +40,8 @@ export function drawCell(
   const colour = shade?.figure ?? palette.ink
   canvas.fillStyle = shade ? colour : palette.nothing
   if (shown) canvas.fillText(figure, x + CELL_WIDTH - PADDING, y + CELL_HEIGHT / 2 + 1)
-  else if (!marks.unread && line.type !== 'feature')
-    canvas.fillText('·', x + CELL_WIDTH - PADDING, y + CELL_HEIGHT / 2 + 1)
+  else if (line.type !== 'feature' && marks.lacking !== 'unread')
+    canvas.fillText(marks.lacking ? '…' : '·', x + CELL_WIDTH - PADDING, y + CELL_HEIGHT / 2 + 1)
   if (marks.draft !== undefined) dashedEdge(canvas, colour, x, y)
   if (column.opens) {
     canvas.fillStyle = palette.line
