@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { usedPictures, type DrawnPicture } from '../src/picture/drawn-picture.js'
 import { leastQuality } from '../src/picture/least-quality.js'
 import { neededSize } from '../src/picture/needed-size.js'
+import { picturesOverPages, type PictureOnPage } from '../src/picture/pictures-over-pages.js'
 
 const drawn = (over: Partial<DrawnPicture>): DrawnPicture => ({
   url: '/oak.jpg',
@@ -76,6 +77,69 @@ describe('the least quality', () => {
           expect(tries).toBeLessThanOrEqual(Math.ceil(Math.log2(similarities.length + 1)))
         },
       ),
+    )
+  })
+})
+
+describe('the pictures of all pages', () => {
+  const picture = (over: Partial<PictureOnPage>): PictureOnPage => ({
+    url: '/oak.jpg',
+    hash: 'oak',
+    bytes: 1000,
+    neededWidth: 100,
+    neededHeight: 50,
+    lightest: 400,
+    where: 'in view',
+    lazy: false,
+    ...over,
+  })
+  const page = (pageId: number, views: number | null, ...pictures: PictureOnPage[]) => ({ pageId, views, pictures })
+
+  it('stand once each, as they are where they are needed largest, weighted by visits', () => {
+    const [elm, oak] = picturesOverPages([
+      page(1, 30, picture({}), picture({ url: '/elm.jpg', hash: 'elm', lightest: 100 })),
+      page(2, 10, picture({ url: '/oak-2.jpg' }), picture({ url: '/oak.jpg', neededWidth: 200, lightest: 700 })),
+      page(3, 60, picture({ url: '/elm.jpg', hash: 'elm', lightest: 100, lazy: true, where: 'further down' })),
+    ])
+    // 300 + 100 of 1,000 views, 300 bytes less of each where it is needed largest; and 1,000 twice in 100 of them.
+    expect(oak).toMatchObject({ pageIds: [1, 2], addresses: ['/oak.jpg', '/oak-2.jpg'], twice: 100_000 })
+    expect(oak!.foremost).toMatchObject({ pageId: 2, n: 1 })
+    expect(oak!.spared).toBeCloseTo(120_000)
+    // Scrolled to on the third page, so not counted there.
+    expect(elm!.spared).toBeCloseTo(270_000)
+    expect(elm!.pageIds).toEqual([1, 3])
+  })
+
+  it('count alike where no visits are known, and no picture is lost or stands twice', () => {
+    expect(picturesOverPages([page(1, null, picture({})), page(2, null)])[0]!.spared).toBeCloseTo(300_000)
+    const some = fc.record({
+      url: fc.constantFrom('/a', '/b', '/c'),
+      hash: fc.constantFrom('', 'x', 'y'),
+      bytes: fc.constant(1000),
+      neededWidth: fc.nat(500),
+      neededHeight: fc.nat(500),
+      lightest: fc.option(fc.nat(1500)),
+      where: fc.constantFrom('in view' as const, 'further down' as const, 'not shown' as const),
+      lazy: fc.boolean(),
+    })
+    const pages = fc.array(
+      fc.record({ pageId: fc.nat(9), views: fc.option(fc.nat(50)), pictures: fc.array(some, { maxLength: 6 }) }),
+      { maxLength: 8 },
+    )
+    fc.assert(
+      fc.property(fc.uniqueArray(fc.nat(9), { maxLength: 8 }), pages, (ids, given) => {
+        const site = ids.slice(0, given.length).map((pageId, n) => ({ ...given[n]!, pageId }))
+        const found = picturesOverPages(site)
+        const keys = site.flatMap(({ pictures }) => pictures.map(({ hash, url }) => hash || url))
+        expect(found).toHaveLength(new Set(keys).size)
+        for (const one of found) {
+          expect(new Set(one.pageIds).size).toBe(one.pageIds.length)
+          expect(one.spared).toBeGreaterThanOrEqual(0)
+          expect(one.spared).toBeLessThanOrEqual(1000 * 1000 + 1e-6)
+          const at = site.find(({ pageId }) => pageId === one.foremost.pageId)!
+          expect(at.pictures[one.foremost.n]).toBe(one.foremost.picture)
+        }
+      }),
     )
   })
 })

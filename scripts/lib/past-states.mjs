@@ -65,10 +65,10 @@ export async function bringTo(state, call) {
 /** Speaks the stand-in's connector. Its host is on loopback, which the system's resolver need not know. */
 export const connectorOf =
   ({ standinAddress, connectorKey }) =>
-  (method, path, body) =>
+  (method, path, body, more = {}) =>
     new Promise((resolve, reject) => {
       const { host, port } = new URL(standinAddress)
-      const headers = { host, authorization: `Bearer ${connectorKey}`, 'content-type': 'application/json' }
+      const headers = { ...more, host, authorization: `Bearer ${connectorKey}`, 'content-type': 'application/json' }
       const sent = request({ host: '127.0.0.1', port, method, path: `/unvelt/v1${path}`, headers }, async (answer) => {
         let text = ''
         for await (const part of answer.setEncoding('utf8')) text += part

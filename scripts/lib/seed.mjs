@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs'
 import { PlainError } from './fail.mjs'
 import { PAST_FILE, loadPast } from './past.mjs'
 import { loadRehearsal, REHEARSAL_FILE } from './past-rehearsal.mjs'
+import { DEPLOYMENTS_FILE, loadDeployments } from './past-deployments.mjs'
 import { loadWeighIn, WEIGH_IN_FILE } from './past-weigh-in.mjs'
 import { retirePast } from './past-retirements.mjs'
 import { sayPast } from './past-people.mjs'
@@ -29,6 +30,7 @@ export async function seedDemo(stack, { full = true } = {}) {
   await loadPast(stack, site.id)
   if (full && existsSync(REHEARSAL_FILE)) await loadRehearsal(stack, site.id)
   if (full && existsSync(WEIGH_IN_FILE)) await loadWeighIn(stack, site.id)
+  if (full && existsSync(DEPLOYMENTS_FILE)) await loadDeployments(stack, site.id)
   await sayPast(site.id, call)
   if (full) await retirePast(stack, site.id, call)
   console.log(`Its past of ${PAST.length} sweeps was loaded in ${((Date.now() - began) / 1000).toFixed(1)} s.`)

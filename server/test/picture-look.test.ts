@@ -95,7 +95,8 @@ it('each picture stands with its file, how it is drawn, and what it was made int
   expect(of('/below.jpg')).toMatchObject({ where: 'further down', lazy: true, neededWidth: 160 })
   // Nobody knows how large a picture is needed that is not shown.
   expect(of('/hidden.jpg')).toMatchObject({ where: 'not shown', drawnWidth: 0, neededWidth: 320 })
-  expect(of('/lines.svg')).toMatchObject({ format: 'svg', remade: [], why: expect.stringContaining('lines') })
+  // Written more shortly, it still draws the same.
+  expect(of('/lines.svg')).toMatchObject({ format: 'svg', remade: [{ as: 'same', similarity: 1 }], why: null })
   expect(of('/broken.jpg')).toMatchObject({ remade: [], why: expect.stringContaining('can be read') })
   expect(
     of('/large.jpg')
@@ -134,6 +135,29 @@ it('more likeness costs more bytes, and only the newest look keeps its pictures'
   )
   expect([...ids]).toEqual([fine.id])
   expect((await t.call('POST', path, { similarity: 2 })).status).toBe(422)
+})
+
+it('the pictures of all pages are looked at by one press, stand once each, and can be stopped', async () => {
+  const all = path.replace(/\/pages\/.*/, '/pictures')
+  const begun = (await t.call('POST', all, { similarity: 0.95 })).body
+  expect(begun).toMatchObject({ pages: 1, waiting: 1, similarity: 0.995 })
+  expect((await t.call('POST', all, {})).status).toBe(409)
+  expect((await t.call('DELETE', all)).body).toMatchObject({ waiting: 0, looked: 1 })
+  await t.call('POST', all, { similarity: 0.95 })
+  const [row] = await OnDemandRow.findAll({ order: [['id', 'desc']], limit: 1 })
+  await runReadOnDemand(workerTools(db, { browsers }), { id: row!.id }, aHold)
+  const site = (await t.call('GET', all)).body
+  expect(site).toMatchObject({ pages: 1, looked: 1, waiting: 0, failed: [], byViews: false, similarity: 0.95 })
+  // One address leads to the other, so that both give the same picture.
+  expect(site.pictures).toHaveLength(7)
+  const large = site.pictures.find((one: { picture: { url: string } }) => one.picture.url.endsWith('/large.jpg'))
+  const spared = large.picture.bytes - large.picture.remade[0].bytes
+  expect(large.spared).toBeCloseTo(1000 * spared)
+  const file = await fetch(
+    `${await t.app.getUrl()}/api${path}/files/${large.n}/${large.picture.remade[0].as}?look=${large.lookId}`,
+  )
+  expect((await file.arrayBuffer()).byteLength).toBe(large.picture.remade[0].bytes)
+  expect(site.pictures.at(-1).spared).toBe(0)
 })
 
 it('a page that can’t be read says why, and nothing is left under way', async () => {

@@ -38,6 +38,8 @@ export class LookedAtPicture {
   @IsBoolean() isOwn: boolean
   /** As its bytes say: jpeg, png, webp, avif, gif, svg; empty where they say nothing. */
   @IsString() format: string
+  /** Of its bytes; what was looked at in an earlier version has none. */
+  @IsOptional() @IsString() hash?: string
   /** Bytes of its body. */
   @IsInt() bytes: number
   /** Pixels of the file. */
@@ -78,4 +80,46 @@ export class PictureLook {
 
 export class PictureLookView {
   @IsOptional() @ValidateNested() @Type(() => PictureLook) newest: PictureLook | null
+}
+
+/** A picture over all pages that were looked at. */
+export class SitePicture {
+  /** As it is on the page that needs it largest. */
+  @ValidateNested() @Type(() => LookedAtPicture) picture: LookedAtPicture
+  @IsInt() pageId: number
+  /** The look at that page, and the picture's place in it. */
+  @IsInt() lookId: number
+  @IsInt() n: number
+  @IsInt({ each: true }) pageIds: number[]
+  /** Every address that gives the very same bytes. */
+  @IsString({ each: true }) addresses: string[]
+  /** Bytes in 1,000 page views, where it is not only loaded when it is scrolled to. */
+  @IsNumber() spared: number
+  /** Bytes that come again in 1,000 page views, since a page asks for it under several addresses. */
+  @IsNumber() twice: number
+}
+
+/** A page whose pictures could not be looked at. */
+export class UnlookedPage {
+  @IsInt() pageId: number
+  @IsString() failure: string
+}
+
+/** The pictures of all pages, as far as they were looked at. */
+export class SitePictures {
+  /** Pages that can be looked at, that were, and that wait for it. */
+  @IsInt() pages: number
+  @IsInt() looked: number
+  @IsInt() waiting: number
+  @ValidateNested({ each: true }) @Type(() => UnlookedPage) failed: UnlookedPage[]
+  @IsNumber() similarity: number
+  /** The oldest of the looks. */
+  @IsOptional() @IsDateString() since: string | null
+  /** Whether pages are weighted by their views; else all count alike. */
+  @IsBoolean() byViews: boolean
+  /** What all pictures weigh in 1,000 page views, those that wait to be scrolled to among them. */
+  @IsNumber() together: number
+  /** Under so many bytes in 1,000 page views a saving is too small to matter. */
+  @IsNumber() leastBytes: number
+  @ValidateNested({ each: true }) @Type(() => SitePicture) pictures: SitePicture[]
 }

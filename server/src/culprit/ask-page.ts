@@ -11,8 +11,12 @@ import { DraftsAtSite } from '../site-http/drafts-at-site.js'
 import { signIn } from '../site-http/sign-in.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
 
-/** What fails is read so often before it counts; once is enough to see that something holds. */
+/** What fails is read so often before it is sure; once is enough to see that something holds. */
 const SURE = { steady: 2, moving: 4 }
+
+/** How often a failure must be seen on a page, by how much its readings without drafts differ among each other. */
+export const sureOn = (view: RehearsalPageRow): number =>
+  isSteady(looksOf(view.readings)) ? SURE.steady : SURE.moving
 
 export interface PageAnswer {
   fails: boolean
@@ -28,6 +32,8 @@ export async function askPage(
   { rehearsal, view }: { rehearsal: RehearsalRow; view: RehearsalPageRow },
   drafts: readonly Rule[],
   fails: (guards: GuardResult[]) => boolean,
+  /** It is read until it holds, or has failed so often. */
+  readings: number = sureOn(view),
 ): Promise<PageAnswer> {
   const common = await commonOf(tools, rehearsal, drafts)
   const [page, lens] = await Promise.all([PageRow.findByPk(view.pageId), LensRow.findByPk(view.lensId)])
@@ -40,7 +46,6 @@ export async function askPage(
   const kept = await keptPictures(tools.sequelize, view)
   const [without] = looksOf(view.readings)
   const pictures = view.readings.flatMap(({ side, turn }) => (side === 'without' ? (kept.get(turn) ?? []) : []))
-  const sure = isSteady(looksOf(view.readings)) ? SURE.steady : SURE.moving
   const seen: { looks: GuardLook[]; pictures: Buffer[]; figures: PageAnswer['figures'] } = {
     looks: [],
     pictures: [],
@@ -57,7 +62,7 @@ export async function askPage(
       seen.figures.push(reading.figures)
       const { guards } = await judgeLooks([without, seen.looks], [pictures, seen.pictures])
       const isBroken = fails(guards)
-      if (!isBroken || n >= sure) return { fails: isBroken, readings: n, guards, figures: seen.figures }
+      if (!isBroken || n >= readings) return { fails: isBroken, readings: n, guards, figures: seen.figures }
     }
   } finally {
     await atSite.forget()

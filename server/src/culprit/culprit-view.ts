@@ -3,11 +3,12 @@ import type { CulpritSearch } from '@unvelt/contract'
 import type { CulpritSearchRow } from './culprit.model.js'
 
 /** What the search asks next, by what it was answered so far. */
-export const nextQuestion = ({ suspects, tries }: Pick<CulpritSearchRow, 'suspects' | 'tries'>) =>
+export const nextQuestion = ({ suspects, tries }: Pick<CulpritSearchRow, 'suspects' | 'tries'>, sure = 1) =>
   narrow(
     suspects.map(({ id }) => id),
     tries,
     suspects.filter(isLead).length,
+    sure,
   )
 
 export function searchView(row: CulpritSearchRow, path: string): CulpritSearch {

@@ -4,7 +4,7 @@ import type { Hold } from '../queue/job.js'
 import type { FindCulpritJob } from '../queue/queue.js'
 import { RehearsalPageRow, RehearsalRow } from '../rehearsal/rehearsal.model.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
-import { askPage } from './ask-page.js'
+import { askPage, sureOn } from './ask-page.js'
 import { nextQuestion } from './culprit-view.js'
 import { CulpritSearchRow } from './culprit.model.js'
 
@@ -32,8 +32,9 @@ export async function runSearch(tools: WorkerTools, { id }: FindCulpritJob, hold
     }),
   ])
   const parts = { tools, search, rehearsal: rehearsal!, view: view! }
+  const sure = sureOn(view!)
   for (;;) {
-    const next = nextQuestion(search)
+    const next = nextQuestion(search, sure)
     if ('found' in next) {
       hold.check()
       await search.update({ culprits: next.found })
@@ -47,13 +48,23 @@ export async function runSearch(tools: WorkerTools, { id }: FindCulpritJob, hold
       parts,
       parts.rehearsal.drafts.filter(({ id }) => chosen.has(id)),
       (guards) => failsForSame(guards, search.found),
+      next.readings,
     )
     hold.check()
     await search.reload()
     if (search.state !== 'running') return false
-    await search.update({ tries: [...search.tries, { changes: next.ask, fails, readings }] })
+    await search.update({ tries: withAnswer(search.tries, { changes: next.ask, fails, readings }) })
     await hold.progressed()
   }
+}
+
+/** What was asked before and is asked again, to be sure of it, stands once. */
+function withAnswer(tries: CulpritSearchRow['tries'], answer: CulpritSearchRow['tries'][number]) {
+  const isSame = ({ changes }: typeof answer) =>
+    changes.length === answer.changes.length && changes.every((id) => answer.changes.includes(id))
+  const before = tries.find(isSame)
+  if (!before) return [...tries, answer]
+  return tries.map((one) => (one === before ? { ...answer, readings: before.readings + answer.readings } : one))
 }
 
 const tell = ({ tools, rehearsal }: Pick<Parts, 'tools' | 'rehearsal'>) =>

@@ -46,6 +46,35 @@ export class OnDemandService {
     }
   }
 
+  /** The same of many pages, for nobody who stands and waits: what is asked for meanwhile comes first. */
+  async startMany<K extends OnDemandKind>(
+    kind: K,
+    { siteId, pageIds }: { siteId: number; pageIds: readonly number[] },
+    wish: OnDemandKinds[K]['wish'],
+    busy: string,
+  ): Promise<void> {
+    try {
+      await this.sequelize.transaction(async (transaction) => {
+        const rows = await OnDemandRow.bulkCreate(
+          pageIds.map((pageId) => ({ kind, siteId, pageId, wish, taken: emptyOf(kind) })),
+          { transaction },
+        )
+        await this.queue.insert(
+          rows.map(({ id }) => ({
+            name: READ_ON_DEMAND,
+            data: { id } satisfies ReadOnDemandJob,
+            priority: -1,
+            singletonKey: String(id),
+          })),
+          within(transaction),
+        )
+      })
+    } catch (error) {
+      if (error instanceof UniqueConstraintError) throw new ProblemError(409, busy)
+      throw error
+    }
+  }
+
   async newest<K extends OnDemandKind>(kind: K, subject: Subject, limit = 1): Promise<OnDemand<K>[]> {
     const rows = await OnDemandRow.findAll({ where: { kind, ...subject }, order: [['id', 'desc']], limit })
     return rows.flatMap((row) => asKind(row, kind) ?? [])

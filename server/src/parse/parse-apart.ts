@@ -7,7 +7,14 @@ import type { Questions } from './parse-thread.js'
 const MOST_MS = 4_000
 const MOST_MB = 400
 /** Longer texts are not looked at: characters. */
-const LONGEST: Record<keyof Questions, number> = { style: 4_000_000, inline: 20_000_000, marks: 20_000_000 }
+const LONGEST: Record<keyof Questions, number> = {
+  style: 4_000_000,
+  inline: 20_000_000,
+  marks: 20_000_000,
+  'svg 0': 2_000_000,
+  'svg 1': 2_000_000,
+  'svg 3': 2_000_000,
+}
 const IDLE_MS = 30_000
 
 /** Tests run on the sources, and threads on what is built of them. */

@@ -1,3 +1,4 @@
+import { optimize } from 'svgo'
 import { inlineTexts, markedElements, readStyleRules, type InlineText, type StyleRule } from '@unvelt/core'
 
 /** What can be asked of the thread, and what it answers. */
@@ -5,13 +6,28 @@ export interface Questions {
   style: { text: string; answer: StyleRule[] }
   inline: { text: string; answer: InlineText[] }
   marks: { text: string; answer: [addon: string, elements: number][] }
+  /** Written more shortly, with so many places behind the point. */
+  'svg 0': { text: string; answer: string }
+  'svg 1': { text: string; answer: string }
+  'svg 3': { text: string; answer: string }
 }
 
 const ANSWERS: { [K in keyof Questions]: (text: string) => Questions[K]['answer'] } = {
   style: readStyleRules,
   inline: inlineTexts,
   marks: (html) => [...markedElements(html)],
+  'svg 0': (text) => shortened(text, 0),
+  'svg 1': (text) => shortened(text, 1),
+  'svg 3': (text) => shortened(text, 3),
 }
+
+/** Names in it may be those of a style or a script around it, so they stay. */
+const shortened = (svg: string, floatPrecision: number): string =>
+  optimize(svg, {
+    multipass: true,
+    floatPrecision,
+    plugins: [{ name: 'preset-default', params: { overrides: { cleanupIds: false } } }],
+  }).data
 
 /** Runs in a thread of its own: what a site sends is taken apart here, where it can be ended. */
 export default function answer<K extends keyof Questions>({

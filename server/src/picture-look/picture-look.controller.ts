@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Param, Post, Res } from '@nestjs/common'
+import { Body, Controller, Get, HttpCode, Param, Post, Query, Res } from '@nestjs/common'
 import { ApiResponse } from '@nestjs/swagger'
 import type { Response } from 'express'
 import { PictureLookRequest, PictureLookView } from '@unvelt/contract'
@@ -39,9 +39,14 @@ export class PictureLookController {
     @Param('page', IdPipe) page: number,
     @Param('n') n: string,
     @Param('as') as: string,
+    @Query('look') look: string | undefined,
     @Res() response: Response,
   ): Promise<void> {
-    const { type, content } = await this.looks.file(await this.sites.get(site), page, { n: Number(n), as })
+    const { type, content } = await this.looks.file(await this.sites.get(site), page, {
+      n: Number(n),
+      as,
+      look: look === undefined ? undefined : Number(look),
+    })
     // What a site sent is shown as a picture and as nothing else, and runs nothing.
     response.setHeader('content-security-policy', "default-src 'none'; style-src 'unsafe-inline'; sandbox")
     response.type(type).send(content)

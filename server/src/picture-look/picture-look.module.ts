@@ -4,10 +4,12 @@ import { SiteModule } from '../site/site.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
 import { PictureLookController } from './picture-look.controller.js'
 import { PictureLookService } from './picture-look.service.js'
+import { SitePicturesController } from './site-pictures.controller.js'
+import { SitePicturesService } from './site-pictures.service.js'
 
 @Module({
   imports: [OnDemandModule, SiteModule, SweepModule],
-  controllers: [PictureLookController],
-  providers: [PictureLookService],
+  controllers: [PictureLookController, SitePicturesController],
+  providers: [PictureLookService, SitePicturesService],
 })
 export class PictureLookModule {}

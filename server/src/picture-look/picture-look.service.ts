@@ -1,12 +1,14 @@
 import { Injectable } from '@nestjs/common'
-import { Op } from 'sequelize'
 import { STANDARD_SIMILARITY, type PictureLook, type PictureLookRequest, type PictureLookView } from '@unvelt/contract'
-import { OnDemandRow, type OnDemand } from '../on-demand/on-demand.model.js'
+import type { OnDemand } from '../on-demand/on-demand.model.js'
 import { OnDemandService } from '../on-demand/on-demand.service.js'
 import { notFound } from '../problem/problem.error.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { PictureFileRow } from './picture-file.model.js'
+
+/** A look that is under way, and the one before it. */
+const MOST_LOOKS = 2
 
 const TYPES: Record<string, string> = {
   jpeg: 'image/jpeg',
@@ -38,18 +40,16 @@ export class PictureLookService {
     const subject = { siteId: site.id, pageId }
     const busy = 'The pictures of this page are being looked at already.'
     await this.onDemand.start('pictures', subject, { similarity: similarity ?? STANDARD_SIMILARITY }, busy)
-    const [row] = await this.onDemand.newest('pictures', subject)
-    // Only the newest look keeps its pictures: they are large, and of older ones nobody asks.
-    await OnDemandRow.destroy({ where: { ...subject, kind: 'pictures', state: 'done', id: { [Op.lt]: row!.id } } })
     return this.view(site, pageId)
   }
 
   async file(
     site: SiteRow,
     pageId: number,
-    { n, as }: { n: number; as: string },
+    { n, as, look }: { n: number; as: string; look: number | undefined },
   ): Promise<{ type: string; content: Buffer }> {
-    const [row] = await this.onDemand.newest('pictures', { siteId: site.id, pageId })
+    const looks = await this.onDemand.newest('pictures', { siteId: site.id, pageId }, MOST_LOOKS)
+    const row = looks.find(({ id }) => look === undefined || id === look)
     const picture = row?.taken.pictures[n]
     if (!picture) throw notFound('picture')
     const found = await PictureFileRow.findOne({ where: { readingOnDemandId: row.id, n, as } })

@@ -2,12 +2,16 @@ import sharp, { type Sharp } from 'sharp'
 import { ssim } from 'ssim.js'
 import { leastQuality, neededSize, type PixelSize, type TriedQuality } from '@unvelt/core'
 import type { RemadeAs } from '@unvelt/contract'
+import { parseApart } from '../parse/parse-apart.js'
 
 const MOST_PIXELS = 60e6
 const LONGEST_S = 30
 /** Larger pictures are held against each other at this size: what can't be seen there can't be seen. */
 const MOST_COMPARED_PIXELS = 600_000
 const QUALITIES = [30, 40, 50, 60, 70, 80, 90, 95]
+/** Lines are compared as they are drawn at no more than this width, in pixels. */
+const MOST_LINES_WIDTH = 1_000
+const LONGEST_LINES_MS = 10_000
 /** Formats that are made anew; all others are told as they are. */
 const REMADE = ['jpeg', 'png', 'webp', 'avif']
 /** Of AVIF: what more effort spares is little beside what it takes. */
@@ -45,7 +49,7 @@ export async function remakePicture(body: Buffer, drawn: PixelSize, similarity: 
   const file = { width: width ?? 0, height: height ?? 0 }
   const format = about.format === 'heif' ? 'avif' : String(about.format)
   const told = { format, file, needed: file, remade: [] }
-  if (format === 'svg') return { ...told, why: 'It is made of lines, and fits any size.' }
+  if (format === 'svg') return { ...told, ...(await lighterLines(body, file, drawn, similarity)) }
   if ((about.pages ?? 1) > 1) return { ...told, why: 'It moves, and is not made anew.' }
   if (!REMADE.includes(format)) return { ...told, why: `A ${format} picture is not made anew.` }
   const needed = neededSize(file, drawn)
@@ -72,6 +76,38 @@ const opened = (body: Buffer) => sharp(body, { limitInputPixels: MOST_PIXELS, fa
 
 const kindsOf = (format: string): RemadeAs[] =>
   (['same', 'webp', 'avif'] as const).filter((as) => as === 'same' || as !== format)
+
+/**
+ * What is drawn by lines fits any size, but may be written more shortly: with as few places behind the point as keep it similar to
+ * itself, at its own size or that at which it is drawn, whichever is larger.
+ */
+async function lighterLines(
+  body: Buffer,
+  file: PixelSize,
+  drawn: PixelSize,
+  similarity: number,
+): Promise<Pick<RemadeFile, 'remade' | 'why'>> {
+  const width = Math.min(MOST_LINES_WIDTH, Math.max(file.width, drawn.width, 1))
+  const drawnBy = (lines: Buffer) => pixelsOf(opened(lines).resize({ width }).timeout({ seconds: LONGEST_S }))
+  try {
+    const was = await drawnBy(body)
+    for (const places of ['svg 0', 'svg 1', 'svg 3'] as const) {
+      const written = await parseApart(places, body.toString('utf8'), LONGEST_LINES_MS)
+      if (written === null) return { remade: [], why: 'It is made of lines that could not be taken apart.' }
+      const content = Buffer.from(written)
+      if (content.length >= body.length) continue
+      const is = await drawnBy(content)
+      const alike = was.width === is.width && was.height === is.height ? ssim(was, is).mssim : 0
+      if (alike >= similarity) return { remade: [{ as: 'same', quality: 100, content, similarity: alike }], why: null }
+    }
+    return { remade: [], why: 'It is made of lines, and could not be written more shortly.' }
+  } catch (error) {
+    return {
+      remade: [],
+      why: `It could not be made anew: ${(error as Error).message.split('\n')[0]!.slice(0, 120)}`,
+    }
+  }
+}
 
 function lightest(
   base: () => Sharp,

@@ -1,12 +1,13 @@
+import { Op } from 'sequelize'
 import { usedPictures } from '@unvelt/core'
 import type { LookedAtPicture } from '@unvelt/contract'
 import { FIRST_LENSES } from '../lens/lens-settings.js'
 import { LensRow } from '../lens/lens.model.js'
-import type { OnDemand } from '../on-demand/on-demand.model.js'
+import { OnDemandRow, type OnDemand } from '../on-demand/on-demand.model.js'
 import { PageRow } from '../page/page.model.js'
 import { lookAtPictures } from '../picture-look/look-at-pictures.js'
 import { PictureFileRow } from '../picture-look/picture-file.model.js'
-import { remakePicture } from '../picture-look/remake-picture.js'
+import { remadeOnce } from '../picture-look/remade-once.js'
 import { reachOf } from '../reach/reach.js'
 import { measuringHeader } from '../site-http/measuring-header.js'
 import { siteAddress } from '../site-http/site-address.js'
@@ -19,7 +20,10 @@ const MOST_PICTURES = 60
  * Looks at the pictures of a page through the site's first signed-out lens, and makes each anew at the size at which it is drawn.
  * Whoever goes on after a kill looks anew: a page's pictures are those of one load.
  */
-export async function readPictures(tools: OnDemandTools, { id, pageId, wish }: OnDemand<'pictures'>): Promise<void> {
+export async function readPictures(
+  tools: OnDemandTools,
+  { id, siteId, pageId, wish }: OnDemand<'pictures'>,
+): Promise<void> {
   const { site, key, keep, turns, browsers } = tools
   const page = (await PageRow.findByPk(pageId!))!
   const lenses = await LensRow.findAll({ where: { siteId: site.id }, order: ['id'] })
@@ -46,8 +50,8 @@ export async function readPictures(tools: OnDemandTools, { id, pageId, wish }: O
   for (const [n, picture] of used.entries()) {
     const body = files.get(picture.url)!
     // Times that are taken beside it would be none.
-    const { format, file, needed, remade, why } = await turns.beside(() =>
-      remakePicture(body, picture, wish.similarity),
+    const { hash, format, file, needed, remade, why } = await turns.beside(() =>
+      remadeOnce(body, picture, wish.similarity),
     )
     for (const [as, content] of [['was', body] as const, ...remade.map(({ as, content }) => [as, content] as const)])
       await PictureFileRow.upsert({ readingOnDemandId: id, n, as, content })
@@ -55,6 +59,7 @@ export async function readPictures(tools: OnDemandTools, { id, pageId, wish }: O
       url: picture.url,
       isOwn: site.ownHosts.includes(new URL(picture.url).host),
       format,
+      hash,
       bytes: body.length,
       fileWidth: file.width,
       fileHeight: file.height,
@@ -76,4 +81,6 @@ export async function readPictures(tools: OnDemandTools, { id, pageId, wish }: O
     })
     await keep(told)
   }
+  // Only the newest look keeps its pictures: they are large, and of older ones nobody asks.
+  await OnDemandRow.destroy({ where: { siteId, pageId, kind: 'pictures', state: 'done', id: { [Op.lt]: id } } })
 }

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { PictureLookView } from '@unvelt/contract'
+import type { PictureLookView, SitePictures } from '@unvelt/contract'
 import { call } from './client.js'
 
 const LOOK_AGAIN_MS = 1_000
@@ -24,3 +24,25 @@ export function useLookAtPictures(site: number, page: number) {
 /** Where a picture of the newest look is, as it was or as it was made anew. The look's number keeps older ones from showing. */
 export const pictureAddress = (site: number, page: number, look: number, n: number, as: string): string =>
   `/api${pathOf(site, page)}/files/${n}/${as}?look=${look}`
+
+const allOf = (site: number) => ['site', site, 'pictures', 'all'] as const
+
+/** The pictures of all pages, followed while pages wait for being looked at. */
+export const useSitePictures = (site: number) =>
+  useQuery({
+    queryKey: allOf(site),
+    queryFn: () => call<SitePictures>('GET', `/sites/${site}/pictures`),
+    refetchInterval: ({ state }) => (state.data && state.data.waiting > 0 ? 2 * LOOK_AGAIN_MS : false),
+  })
+
+/** Looks at the pictures of all pages, or, where nothing is said, at no more of them. */
+export function useLookAtAllPictures(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (similarity: number | null) =>
+      similarity === null
+        ? call<SitePictures>('DELETE', `/sites/${site}/pictures`)
+        : call<SitePictures>('POST', `/sites/${site}/pictures`, { similarity }),
+    onSuccess: (view) => client.setQueryData(allOf(site), view),
+  })
+}

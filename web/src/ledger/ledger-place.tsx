@@ -136,8 +136,8 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
         )}
         {weighed.toCome > 0 && (
           <p className="border-b border-line px-4 py-1 text-[12.5px] text-soft">
-            Times come in once every page has been read: {plural(weighed.toCome, 'page')} {weighed.toCome === 1 ? 'has' : 'have'}{' '}
-            none yet.
+            Times come in once every page has been read: {plural(weighed.toCome, 'page')}{' '}
+            {weighed.toCome === 1 ? 'has' : 'have'} none yet.
           </p>
         )}
         {!weighed.told && (

@@ -10,6 +10,7 @@ import { useSheet } from '../ledger/use-sheet.js'
 import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
 import { Failed, Loading } from '../parts/notice.js'
+import { SitePicturesView } from '../picture-look/site-pictures-view.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { ViewNav } from '../parts/view-nav.js'
 import { BesideLoads } from '../server-work/beside-loads.js'
@@ -119,6 +120,8 @@ export function PagesPlace() {
       <div className="min-h-0 flex-1 overflow-auto">
         {view === 'loads' ? (
           <SortedTable label="Pages" rows={rows} columns={COLUMNS} sort={[{ id: 'transferBytes', desc: true }]} />
+        ) : view === 'pictures' ? (
+          <SitePicturesView siteId={site.id} pages={ledger.data.pages} />
         ) : (
           <BesideLoads site={site} names={names} />
         )}
@@ -131,6 +134,7 @@ export function PagesPlace() {
 const VIEWS = [
   { key: 'loads', name: 'Loads' },
   { key: 'beside', name: 'Actions and tasks' },
+  { key: 'pictures', name: 'Pictures' },
 ] as const
 
 const KNOWN_FROM: Record<string, string> = {

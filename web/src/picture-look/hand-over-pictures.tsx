@@ -1,26 +1,33 @@
 import { useMutation } from '@tanstack/react-query'
 import { stringify } from 'csv-stringify/browser/esm/sync'
 import { toast } from 'sonner'
-import type { PictureLook } from '@unvelt/contract'
+import type { LookedAtPicture } from '@unvelt/contract'
 import { callBytes } from '../api/client.js'
 import { pictureAddress } from '../api/pictures.js'
 import { Button } from '../parts/button.js'
 import { download } from '../parts/download.js'
 import { downloadName } from './picture-pair.js'
-import { spared } from './picture-words.js'
+
+/** A picture of a look, and where it is to be had. */
+export interface ChosenPicture {
+  pageId: number
+  lookId: number
+  n: number
+  picture: LookedAtPicture
+  /** What else the table tells of it. */
+  more?: Record<string, number | string>
+}
 
 /** The re-made pictures as a folder laid out like the site's own, with a table of what each spares. */
-export function HandOverPictures({ siteId, pageId, look }: { siteId: number; pageId: number; look: PictureLook }) {
+export function HandOverPictures({ siteId, pictures }: { siteId: number; pictures: ChosenPicture[] }) {
   const pack = useMutation({
     mutationFn: async () => {
       const { strToU8, zipSync } = await import('fflate')
-      const chosen = look.pictures.flatMap((picture, n) =>
-        picture.remade[0] && spared(picture) > look.leastBytes ? [{ picture, n, made: picture.remade[0] }] : [],
-      )
+      const chosen = pictures.flatMap((one) => (one.picture.remade[0] ? [{ ...one, made: one.picture.remade[0] }] : []))
       const files: Record<string, Uint8Array> = {}
       const rows = []
-      for (const { picture, n, made } of chosen) {
-        const address = pictureAddress(siteId, pageId, look.id, n, made.as).replace(/^\/api/, '')
+      for (const { pageId, lookId, picture, n, made, more } of chosen) {
+        const address = pictureAddress(siteId, pageId, lookId, n, made.as).replace(/^\/api/, '')
         const { host, pathname } = new URL(picture.url)
         const folder = safe(`${host.replace(':', '-')}${pathname.slice(0, pathname.lastIndexOf('/') + 1)}`)
         const name = unused(files, `pictures/${folder}`, safe(downloadName(picture, made)))
@@ -36,6 +43,7 @@ export function HandOverPictures({ siteId, pageId, look }: { siteId: number; pag
           'width then': picture.neededWidth,
           'height then': picture.neededHeight,
           likeness: made.similarity,
+          ...more,
         })
       }
       files['pictures.csv'] = strToU8(stringify(rows, { header: true, bom: true, escape_formulas: true }))
@@ -45,7 +53,7 @@ export function HandOverPictures({ siteId, pageId, look }: { siteId: number; pag
     onError: (error) => toast.error('They could not be packed', { description: error.message }),
   })
   return (
-    <Button disabled={pack.isPending} onClick={() => pack.mutate()}>
+    <Button disabled={pack.isPending || pictures.length === 0} onClick={() => pack.mutate()}>
       {pack.isPending ? 'Packing …' : 'Save those made anew'}
     </Button>
   )

@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { LookedAtPicture, PictureLook, RemadePicture } from '@unvelt/contract'
+import type { LookedAtPicture, RemadePicture } from '@unvelt/contract'
 import { pictureAddress } from '../api/pictures.js'
 import { bytes } from '../figures/format.js'
 import { Window } from '../parts/window.js'
@@ -8,16 +8,16 @@ import { fileName, formatName, remadeName, size } from './picture-words.js'
 interface Props {
   siteId: number
   pageId: number
-  look: PictureLook
+  lookId: number
   n: number
   picture: LookedAtPicture
   onClose(): void
 }
 
 /** A picture as it is beside what it was made into, so that whoever decides has seen it. */
-export function PicturePair({ siteId, pageId, look, n, picture, onClose }: Props) {
+export function PicturePair({ siteId, pageId, lookId, n, picture, onClose }: Props) {
   const [shown, setShown] = useState<RemadePicture>(picture.remade[0]!)
-  const address = (as: string) => pictureAddress(siteId, pageId, look.id, n, as)
+  const address = (as: string) => pictureAddress(siteId, pageId, lookId, n, as)
   return (
     <Window title={fileName(picture.url)} width={1100} onClose={onClose}>
       <div role="group" aria-label="Made into" className="mt-2 flex flex-wrap gap-4">
@@ -45,7 +45,8 @@ export function PicturePair({ siteId, pageId, look, n, picture, onClose }: Props
         <figure className="min-w-0">
           <figcaption className="mb-1 text-soft">
             Made anew: {remadeName(shown, picture)}, {size(picture.neededWidth, picture.neededHeight)},{' '}
-            {bytes(shown.bytes)}, quality {shown.quality}, likeness {shown.similarity.toFixed(3)}
+            {bytes(shown.bytes)},{picture.format !== 'svg' && ` quality ${shown.quality},`} likeness{' '}
+            {shown.similarity.toFixed(3)}
           </figcaption>
           <img src={address(shown.as)} alt="Made anew" className="max-h-[60vh] w-full bg-line/30 object-contain" />
         </figure>

@@ -5,7 +5,8 @@ import { pictureAddress, useLookAtPictures, usePictures } from '../api/pictures.
 import { bytes, dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
-import { HandOverPictures } from './hand-over-pictures.js'
+import { HandOverPictures, type ChosenPicture } from './hand-over-pictures.js'
+import { Likeness } from './likeness.js'
 import { PicturePair } from './picture-pair.js'
 import { fileName, formatName, loadingWords, remadeName, size, sizeWords, spared } from './picture-words.js'
 
@@ -31,21 +32,7 @@ export function PicturesTab({ siteId, pageId }: Props) {
         own format, as WebP and as AVIF, as lightly as it stays as similar to itself as is said here.
       </p>
       <div className="mt-3 flex flex-wrap items-end gap-4">
-        <label className="grid gap-1">
-          <span className="font-semibold">Likeness, at least</span>
-          <span className="flex items-center gap-2">
-            <input
-              type="range"
-              min={0.9}
-              max={0.995}
-              step={0.005}
-              value={similarity}
-              onChange={({ target }) => setChosen(Number(target.value))}
-              className="w-40 accent-verdigris"
-            />
-            <output className="figures w-14">{similarity.toFixed(3)}</output>
-          </span>
-        </label>
+        <Likeness value={similarity} onChange={setChosen} />
         <Button
           weight="main"
           disabled={underWay || look.isPending}
@@ -54,13 +41,16 @@ export function PicturesTab({ siteId, pageId }: Props) {
           {underWay ? progress(newest) : newest ? 'Weigh its pictures again' : 'Weigh its pictures'}
         </Button>
         {newest && !underWay && newest.pictures.length > 0 && (
-          <HandOverPictures siteId={siteId} pageId={pageId} look={newest} />
+          <HandOverPictures siteId={siteId} pictures={worthIt(newest, pageId)} />
         )}
       </div>
       {newest && <Look siteId={siteId} pageId={pageId} look={newest} />}
     </div>
   )
 }
+
+const worthIt = ({ id: lookId, pictures, leastBytes }: PictureLook, pageId: number): ChosenPicture[] =>
+  pictures.flatMap((picture, n) => (spared(picture) > leastBytes ? [{ pageId, lookId, n, picture }] : []))
 
 const progress = ({ pictures, toLookAt }: PictureLook): string =>
   toLookAt === null ? 'Looking at the page …' : `${pictures.length} of ${plural(toLookAt, 'picture')} …`
@@ -111,7 +101,7 @@ function Look({ siteId, pageId, look }: Props & { look: PictureLook }) {
         <PicturePair
           siteId={siteId}
           pageId={pageId}
-          look={look}
+          lookId={look.id}
           n={pair}
           picture={pictures[pair]}
           onClose={() => setPair(null)}
