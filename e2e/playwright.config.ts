@@ -9,6 +9,7 @@ const PAST = [
   '13-own-weight.spec.ts',
   '14-net.spec.ts',
   '15-pictures.spec.ts',
+  '16-past-changes.spec.ts',
 ]
 
 /** Files that are tried on other days, see scripts/lib/turns.mjs. */

@@ -25,7 +25,16 @@ const CHANGES = [
       { addon: 'river-level', effect: 'skip', place: onPage('/about') },
     ],
   },
-  { rules: [{ addon: 'letterloft-fonts', effect: 'hint', place: { level: 'path', pattern: '/trees/w*' }, note: 'Fonts earlier?' }] },
+  {
+    rules: [
+      {
+        addon: 'letterloft-fonts',
+        effect: 'hint',
+        place: { level: 'path', pattern: '/trees/w*' },
+        note: 'Fonts earlier?',
+      },
+    ],
+  },
 ]
 /** Nothing of it is live today, so that whoever tries the demo begins with a clean slate. */
 const LAST = {

@@ -90,5 +90,6 @@ for (const [count, goal] of Object.entries(GOALS)) {
   console.log(
     `${count} drafts: ${(sum.narrowing / CASES).toFixed(1)} readings against ${(sum.oneByOne / CASES).toFixed(1)}, ratio ${ratio.toFixed(3)} (goal ${goal}), right in ${((100 * sum.right) / CASES).toFixed(1)} of 100`,
   )
-  if (count === '200') console.log(`culprit ratio=${ratio.toFixed(3)} goal=${goal}${isMet ? '' : ' (a goal is missed)'}`)
+  if (count === '200')
+    console.log(`culprit ratio=${ratio.toFixed(3)} goal=${goal}${isMet ? '' : ' (a goal is missed)'}`)
 }

@@ -28,9 +28,9 @@ export async function seedDemo(stack, { full = true } = {}) {
   }
   const began = Date.now()
   await loadPast(stack, site.id)
+  if (full && existsSync(DEPLOYMENTS_FILE)) await loadDeployments(stack, site.id)
   if (full && existsSync(REHEARSAL_FILE)) await loadRehearsal(stack, site.id)
   if (full && existsSync(WEIGH_IN_FILE)) await loadWeighIn(stack, site.id)
-  if (full && existsSync(DEPLOYMENTS_FILE)) await loadDeployments(stack, site.id)
   await sayPast(site.id, call)
   if (full) await retirePast(stack, site.id, call)
   console.log(`Its past of ${PAST.length} sweeps was loaded in ${((Date.now() - began) / 1000).toFixed(1)} s.`)

@@ -162,7 +162,7 @@ describe('putting live', () => {
     expect(kept).toMatchObject({ format: 'unvelt-rules/1', rules: [{ addon: 'enquiry-form', place: onAbout }] })
 
     const { body } = await apply()
-    expect(body).toMatchObject({ state: 'live', what: 'Enquiry Form no longer not run on /about' })
+    expect(body).toMatchObject({ state: 'live', what: 'Enquiry Form run again on /about' })
     expect(await fetchAsVisitor('/about')).toContain('enquiry-form.js')
     await endSweeps()
 

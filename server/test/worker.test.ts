@@ -91,7 +91,10 @@ it('reads every page once before any again; until then times are to come, and wh
   await t.call('POST', `/sweeps/${sweep.id}/pause`)
   const { body: ledger } = await t.call('GET', `${site}/ledger?sweep=${sweep.id}`)
   expect(ledger.untimedPages.length).toBeGreaterThan(0)
-  const { body: sheet } = await t.call('GET', `${site}/pages/${ledger.pages[ledger.untimedPages[0]].id}?sweep=${sweep.id}`)
+  const { body: sheet } = await t.call(
+    'GET',
+    `${site}/pages/${ledger.pages[ledger.untimedPages[0]].id}?sweep=${sweep.id}`,
+  )
   expect(sheet).toMatchObject({ repeats: 1, timedRepeats: 0, timings: { load: null } })
   const times = await ledgerCells(t, site, ledger)
   const sumOf = (measure: Measure) => times.pageSum(ledger.pages[ledger.untimedPages[0]].id, measure)

@@ -15,8 +15,7 @@ import type { WorkerTools } from '../worker/worker-tools.js'
 const SURE = { steady: 2, moving: 4 }
 
 /** How often a failure must be seen on a page, by how much its readings without drafts differ among each other. */
-export const sureOn = (view: RehearsalPageRow): number =>
-  isSteady(looksOf(view.readings)) ? SURE.steady : SURE.moving
+export const sureOn = (view: RehearsalPageRow): number => (isSteady(looksOf(view.readings)) ? SURE.steady : SURE.moving)
 
 export interface PageAnswer {
   fails: boolean

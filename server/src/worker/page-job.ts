@@ -135,9 +135,7 @@ const workOut = (sequelize: Sequelize, sweep: SweepRow, place: Omit<ReadingPlace
 
 /** Whether the first round has been at a page, whatever came of it. */
 async function isBegun({ id, variants }: SweepRow, pageId: number): Promise<boolean> {
-  const read = await Promise.all(
-    variants.map(({ name }) => isRead({ sweepId: id, pageId, variant: name, repeat: 1 })),
-  )
+  const read = await Promise.all(variants.map(({ name }) => isRead({ sweepId: id, pageId, variant: name, repeat: 1 })))
   return read.every(Boolean)
 }
 

@@ -14,6 +14,19 @@ const DONE: Record<Effect, string> = {
   keep: 'kept',
 }
 
+/** What is the case once such a rule is gone. */
+const GONE: Record<Effect, string> = {
+  skip: 'run again',
+  'leave-out': 'no longer left out',
+  hold: 'no longer held back',
+  order: 'in its own order again',
+  local: 'from its own host again',
+  'system-font': 'in its own typeface again',
+  hint: 'no longer connected early',
+  set: 'as it was set before',
+  keep: 'no longer kept',
+}
+
 const MOST_NAMED = 2
 
 /** The change in words: one rule says what it does, more are counted. */
@@ -21,7 +34,10 @@ export async function describeChange(siteId: number, drafts: DraftRule[]): Promi
   const [only, ...more] = await ruleViews(siteId, drafts)
   if (!only || more.length > 0) {
     const names = [...new Set((await ruleViews(siteId, drafts)).map(({ addonName }) => addonName))]
-    return `${drafts.length} rules on ${names.length > MOST_NAMED ? `${names.length} add-ons` : names.join(' and ')}`
+    const whom = names.length > MOST_NAMED ? `${names.length} add-ons` : names.join(' and ')
+    return drafts.every(({ removed }) => removed)
+      ? `${drafts.length} rules on ${whom} taken away`
+      : `${drafts.length} rules on ${whom}`
   }
   const { place } = only
   const where =
@@ -38,7 +54,7 @@ export async function describeChange(siteId: number, drafts: DraftRule[]): Promi
                 ? 'on all public pages'
                 : 'in the back office'
               : place.level
-  const done = only.removed ? `no longer ${DONE[only.effect]}` : DONE[only.effect]
+  const done = (only.removed ? GONE : DONE)[only.effect]
   return [`${only.addonName} ${done} ${where}`, ...conditionWords(only.condition)].join(', ')
 }
 
