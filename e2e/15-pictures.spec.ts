@@ -64,4 +64,14 @@ test('over all pages each picture stands once, with what it would spare in 1,000
   await page.getByRole('button', { name: 'Stop', exact: true }).click()
   await expect(page.getByRole('button', { name: 'Weigh them again' })).toBeVisible()
   await expect(row).toBeVisible()
+
+  // What was found is among the next moves, and leads back here.
+  await page.getByRole('link', { name: 'Standing', exact: true }).click()
+  const showAll = page.getByRole('button', { name: /^Show all \d+$/ })
+  await expect(showAll).toBeVisible()
+  await showAll.click()
+  const move = page.getByRole('listitem').filter({ hasText: 'Make pictures lighter' })
+  await expect(move).toContainText(/Spares .* of waiting in 1,000 page views/)
+  await move.getByRole('link', { name: 'Look' }).click()
+  await expect(row).toBeVisible()
 })

@@ -3,6 +3,7 @@ import { usedPictures, type DrawnPicture } from '../src/picture/drawn-picture.js
 import { leastQuality } from '../src/picture/least-quality.js'
 import { neededSize } from '../src/picture/needed-size.js'
 import { picturesOverPages, type PictureOnPage } from '../src/picture/pictures-over-pages.js'
+import { pictureMove } from '../src/standing/picture-move.js'
 
 const drawn = (over: Partial<DrawnPicture>): DrawnPicture => ({
   url: '/oak.jpg',
@@ -96,13 +97,16 @@ describe('the pictures of all pages', () => {
   const page = (pageId: number, views: number | null, ...pictures: PictureOnPage[]) => ({ pageId, views, pictures })
 
   it('stand once each, as they are where they are needed largest, weighted by visits', () => {
-    const [elm, oak] = picturesOverPages([
-      page(1, 30, picture({}), picture({ url: '/elm.jpg', hash: 'elm', lightest: 100 })),
-      page(2, 10, picture({ url: '/oak-2.jpg' }), picture({ url: '/oak.jpg', neededWidth: 200, lightest: 700 })),
-      page(3, 60, picture({ url: '/elm.jpg', hash: 'elm', lightest: 100, lazy: true, where: 'further down' })),
-    ])
+    const [elm, oak] = picturesOverPages(
+      [
+        page(1, 30, picture({}), picture({ url: '/elm.jpg', hash: 'elm', lightest: 100 })),
+        page(2, 10, picture({ url: '/oak-2.jpg' }), picture({ url: '/oak.jpg', neededWidth: 200, lightest: 700 })),
+        page(3, 60, picture({ url: '/elm.jpg', hash: 'elm', lightest: 100, lazy: true, where: 'further down' })),
+      ],
+      { views: 100, pages: 3 },
+    )
     // 300 + 100 of 1,000 views, 300 bytes less of each where it is needed largest; and 1,000 twice in 100 of them.
-    expect(oak).toMatchObject({ pageIds: [1, 2], addresses: ['/oak.jpg', '/oak-2.jpg'], twice: 100_000 })
+    expect(oak).toMatchObject({ pageIds: [1, 2], comesOn: 2, addresses: ['/oak.jpg', '/oak-2.jpg'], twice: 100_000 })
     expect(oak!.foremost).toMatchObject({ pageId: 2, n: 1 })
     expect(oak!.spared).toBeCloseTo(120_000)
     // Scrolled to on the third page, so not counted there.
@@ -110,8 +114,32 @@ describe('the pictures of all pages', () => {
     expect(elm!.pageIds).toEqual([1, 3])
   })
 
+  it('are one move, of those that are worth it, and none where they are too small to matter', () => {
+    const site = picturesOverPages(
+      [
+        page(1, 50, picture({}), picture({ url: '/dot.png', hash: 'dot', bytes: 10, lightest: 9 })),
+        page(2, 50, picture({ lazy: true, where: 'further down' })),
+      ],
+      { views: 100, pages: 2 },
+    )
+    // 600 bytes in 500 of 1,000 views, at 200 bytes a millisecond; one page has it at once.
+    expect(pictureMove(site, 1000)).toMatchObject({
+      type: 'pictures',
+      reason: expect.stringContaining('One picture was'),
+      spared: { pages: 2, transferBytes: 600, requests: 0 },
+      waitingMs: 1500,
+      rules: [],
+    })
+    expect(pictureMove(site, 400_000)).toBeNull()
+    expect(
+      pictureMove(picturesOverPages([page(1, 1, picture({ bytes: 500, lightest: 400 }))], { views: 1, pages: 1 }), 0),
+    ).toBeNull()
+  })
+
   it('count alike where no visits are known, and no picture is lost or stands twice', () => {
-    expect(picturesOverPages([page(1, null, picture({})), page(2, null)])[0]!.spared).toBeCloseTo(300_000)
+    const alike = picturesOverPages([page(1, null, picture({})), page(2, null)], { views: 0, pages: 4 })
+    // Two of four were looked at; the others are visited as well.
+    expect(alike[0]!.spared).toBeCloseTo(150_000)
     const some = fc.record({
       url: fc.constantFrom('/a', '/b', '/c'),
       hash: fc.constantFrom('', 'x', 'y'),
@@ -129,7 +157,8 @@ describe('the pictures of all pages', () => {
     fc.assert(
       fc.property(fc.uniqueArray(fc.nat(9), { maxLength: 8 }), pages, (ids, given) => {
         const site = ids.slice(0, given.length).map((pageId, n) => ({ ...given[n]!, pageId }))
-        const found = picturesOverPages(site)
+        const views = site.reduce((sum, one) => sum + (one.views ?? 0), 0)
+        const found = picturesOverPages(site, { views, pages: site.length })
         const keys = site.flatMap(({ pictures }) => pictures.map(({ hash, url }) => hash || url))
         expect(found).toHaveLength(new Set(keys).size)
         for (const one of found) {

@@ -1,4 +1,4 @@
-import { Sequelize } from 'sequelize'
+import { QueryTypes, Sequelize } from 'sequelize'
 import { attribute, type Reading } from '@unvelt/core'
 import { isRead, storeFailure, storeReading, storeTolls } from '../src/reading/reading-store.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
@@ -38,6 +38,27 @@ describe('a sweep', () => {
     })
     const one = await t.call('POST', `${site}/sweeps`, { pageIds: [pages[2]!.id], repeats: 5 })
     expect(one.body).toMatchObject({ pages: 1, readingsPlanned: 5 })
+  })
+
+  it('reads what somebody looks at before all that waits, once and then to its end like the others', async () => {
+    const { body: sweep } = await t.call('POST', `${site}/sweeps`, { repeats: 2 })
+    const order = async () => {
+      const jobs = await sequelize().query<{ page: number }>(
+        `select (data ->> 'pageId')::int page from pgboss.job
+         where name = 'read-page' and (data ->> 'sweepId')::int = ${sweep.id} order by priority desc, created_on`,
+        { type: QueryTypes.SELECT },
+      )
+      return jobs.map(({ page }) => pages.findIndex(({ id }) => id === page))
+    }
+    const all = [0, 1, 2, 3, 4, 5, 6, 7]
+    expect(await order()).toEqual([...all, ...all])
+    const next = `/sweeps/${sweep.id}/next`
+    expect((await t.call('POST', next, { pageIds: [pages[5]!.id, pages[7]!.id, 999_999] })).body).toEqual({ pages: 2 })
+    expect((await order()).slice(0, 5)).toEqual([5, 7, 5, 7, 0])
+    expect((await t.call('POST', next, { pageIds: [999_999] })).status).toBe(409)
+    expect((await t.call('POST', next, { pageIds: [] })).status).toBe(422)
+    await t.call('POST', `/sweeps/${sweep.id}/cancel`)
+    expect((await t.call('POST', next, { pageIds: [pages[5]!.id] })).status).toBe(409)
   })
 
   it('refuses what makes no sense', async () => {

@@ -28,21 +28,36 @@ export interface PictureOverPages<P extends PictureOnPage> {
   /** Every address that gives just these bytes, as first met. */
   addresses: string[]
   pageIds: number[]
+  /** Of these pages, on how many it comes without being scrolled to. */
+  comesOn: number
   /** Bytes that a lighter picture spares in 1,000 page views; where it comes only when it is scrolled to, it is not counted. */
   spared: number
   /** Bytes that come again in 1,000 page views, because pages ask for it under several addresses. */
   twice: number
 }
 
+/** How often all pages are viewed together, where it is known, and how many there are. */
+export interface SiteVisits {
+  views: number
+  pages: number
+}
+
 const VIEWS = 1_000
 
+/** Of 1,000 page views of a site, how many are of this page; where no views are known every page counts alike. */
+export const viewsInThousand = ({ views }: { views: number | null }, site: SiteVisits): number =>
+  site.views > 0 ? (VIEWS * (views ?? 0)) / site.views : VIEWS / Math.max(1, site.pages)
+
 /**
- * The pictures of a site, each once, what spares the most first. Weighted by page views where any are known; else every page counts
- * alike. Linear in the pictures.
+ * The pictures of a site, each once, what spares the most first. Linear in the pictures.
+ *
+ * @param site All of it, pages that were not looked at among them: they are visited, too.
  */
-export function picturesOverPages<P extends PictureOnPage>(pages: readonly LookedAtPage<P>[]): PictureOverPages<P>[] {
-  const total = pages.reduce((sum, { views }) => sum + (views ?? 0), 0)
-  const weigh = ({ views }: LookedAtPage<P>) => (VIEWS * (total > 0 ? (views ?? 0) : 1)) / (total || pages.length)
+export function picturesOverPages<P extends PictureOnPage>(
+  pages: readonly LookedAtPage<P>[],
+  site: SiteVisits,
+): PictureOverPages<P>[] {
+  const weigh = (page: LookedAtPage<P>) => viewsInThousand(page, site)
   const found = new Map<string, PictureOverPages<P> & { weight: number }>()
   for (const page of pages) {
     const here = new Map<string, { loads: number; waits: boolean }>()
@@ -53,6 +68,7 @@ export function picturesOverPages<P extends PictureOnPage>(pages: readonly Looke
         foremost: { pageId: page.pageId, n, picture },
         addresses: [],
         pageIds: [],
+        comesOn: 0,
         spared: 0,
         twice: 0,
         weight: 0,
@@ -68,7 +84,9 @@ export function picturesOverPages<P extends PictureOnPage>(pages: readonly Looke
       const entry = found.get(key)!
       entry.pageIds.push(page.pageId)
       entry.twice += (loads - 1) * entry.foremost.picture.bytes * weigh(page)
-      if (!waits) entry.weight += weigh(page)
+      if (waits) continue
+      entry.weight += weigh(page)
+      entry.comesOn++
     }
   }
   return [...found.values()]

@@ -37,7 +37,7 @@ export interface AddOnCase {
   pages: readonly PageCase[]
 }
 
-export type MoveType = 'confine' | 'retire' | 'hold' | 'local' | 'same job' | 'features' | 'switched off'
+export type MoveType = 'confine' | 'retire' | 'hold' | 'local' | 'same job' | 'features' | 'switched off' | 'pictures'
 
 /** One thing to do next, with why, and what it would spare. */
 export interface NextMove {
@@ -60,10 +60,10 @@ export interface NextMove {
 }
 
 /** 1.6 Mbit/s, a slow phone network: what a byte costs the one who waits. */
-const BYTES_PER_MS = 200
+export const BYTES_PER_MS = 200
 const VISITS = 1000
 /** A removal that spares less than a millisecond a view is real, perhaps, but too small to matter. */
-const LEAST_WAITING_MS = VISITS
+export const LEAST_WAITING_MS = VISITS
 /** Code of an outsider that works for this long on the main thread is worth holding. In ms. */
 const HEAVY_MS = 20
 

@@ -3,8 +3,8 @@ import { Piscina } from 'piscina'
 import { log } from '../log/log.js'
 import type { Questions } from './parse-thread.js'
 
-/** A thread takes no longer over one text, and no more memory. */
-const MOST_MS = 4_000
+/** A thread takes no longer over one text, its own beginning included, and no more memory. */
+const MOST_MS = 8_000
 const MOST_MB = 400
 /** Longer texts are not looked at: characters. */
 const LONGEST: Record<keyof Questions, number> = {

@@ -1,4 +1,3 @@
-import { optimize } from 'svgo'
 import { inlineTexts, markedElements, readStyleRules, type InlineText, type StyleRule } from '@unvelt/core'
 
 /** What can be asked of the thread, and what it answers. */
@@ -12,22 +11,26 @@ export interface Questions {
   'svg 3': { text: string; answer: string }
 }
 
-const ANSWERS: { [K in keyof Questions]: (text: string) => Questions[K]['answer'] } = {
-  style: readStyleRules,
-  inline: inlineTexts,
-  marks: (html) => [...markedElements(html)],
-  'svg 0': (text) => shortened(text, 0),
-  'svg 1': (text) => shortened(text, 1),
-  'svg 3': (text) => shortened(text, 3),
-}
+const ANSWERS: { [K in keyof Questions]: (text: string) => Questions[K]['answer'] | Promise<Questions[K]['answer']> } =
+  {
+    style: readStyleRules,
+    inline: inlineTexts,
+    marks: (html) => [...markedElements(html)],
+    'svg 0': (text) => shortened(text, 0),
+    'svg 1': (text) => shortened(text, 1),
+    'svg 3': (text) => shortened(text, 3),
+  }
 
 /** Names in it may be those of a style or a script around it, so they stay. */
-const shortened = (svg: string, floatPrecision: number): string =>
-  optimize(svg, {
+async function shortened(svg: string, floatPrecision: number): Promise<string> {
+  // Large, and most threads never need it.
+  const { optimize } = await import('svgo')
+  return optimize(svg, {
     multipass: true,
     floatPrecision,
     plugins: [{ name: 'preset-default', params: { overrides: { cleanupIds: false } } }],
   }).data
+}
 
 /** Runs in a thread of its own: what a site sends is taken apart here, where it can be ended. */
 export default function answer<K extends keyof Questions>({
@@ -36,6 +39,6 @@ export default function answer<K extends keyof Questions>({
 }: {
   kind: K
   text: string
-}): Questions[K]['answer'] {
+}): Questions[K]['answer'] | Promise<Questions[K]['answer']> {
   return ANSWERS[kind](text)
 }

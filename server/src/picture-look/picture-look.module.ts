@@ -11,5 +11,6 @@ import { SitePicturesService } from './site-pictures.service.js'
   imports: [OnDemandModule, SiteModule, SweepModule],
   controllers: [PictureLookController, SitePicturesController],
   providers: [PictureLookService, SitePicturesService],
+  exports: [SitePicturesService],
 })
 export class PictureLookModule {}

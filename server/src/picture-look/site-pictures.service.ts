@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
-import { picturesOverPages } from '@unvelt/core'
+import { pictureMove, picturesOverPages, viewsInThousand, type NextMove } from '@unvelt/core'
 import { STANDARD_SIMILARITY, type PictureLookRequest, type SitePictures } from '@unvelt/contract'
 import { OnDemandService } from '../on-demand/on-demand.service.js'
 import type { PicturesTaken } from '../on-demand/on-demand.model.js'
@@ -27,7 +27,32 @@ export class SitePicturesService {
     private readonly sweeps: SweepService,
   ) {}
 
+  /** What is to be done about them, as far as they were looked at. */
+  async move(site: SiteRow): Promise<NextMove | null> {
+    const { found, leastBytes } = await this.find(site)
+    return pictureMove(found, leastBytes)
+  }
+
   async view(site: SiteRow): Promise<SitePictures> {
+    const { pages, good, looks, lookOf, found, together, leastBytes, byViews } = await this.find(site)
+    return {
+      pages: pages.length,
+      looked: good.length,
+      waiting: await this.waiting(site.id),
+      failed: looks.flatMap(({ pageId, failure }) => (failure === null ? [] : { pageId, failure })),
+      similarity: good[0]?.wish.similarity ?? STANDARD_SIMILARITY,
+      since: good.length > 0 ? new Date(Math.min(...good.map(({ takenAt }) => takenAt.getTime()))).toISOString() : null,
+      byViews,
+      together,
+      leastBytes,
+      pictures: found.map(({ foremost: { pageId, n }, addresses, pageIds, spared, twice }) => {
+        const { id: lookId, taken } = lookOf.get(pageId)!
+        return { addresses, pageIds, spared, twice, pageId, lookId, n, picture: taken.pictures[n]! }
+      }),
+    }
+  }
+
+  private async find(site: SiteRow) {
     const pages = await this.pages(site.id)
     const byId = new Map(pages.map((page) => [page.id, page]))
     const looks = (await this.newestLooks(site.id)).filter(({ pageId }) => byId.has(pageId))
@@ -42,28 +67,20 @@ export class SitePicturesService {
         lightest: picture.remade[0]?.bytes ?? null,
       })),
     }))
-    const total = looked.reduce((sum, { views }) => sum + (views ?? 0), 0)
+    const visits = { views: pages.reduce((sum, page) => sum + (viewsOf(page) ?? 0), 0), pages: pages.length }
     const together = looked.reduce(
-      (sum, { views, pictures }) =>
-        sum +
-        (pictures.reduce((all, { bytes }) => all + bytes, 0) * 1000 * (total > 0 ? (views ?? 0) : 1)) /
-          (total || looked.length),
+      (sum, page) => sum + viewsInThousand(page, visits) * page.pictures.reduce((all, { bytes }) => all + bytes, 0),
       0,
     )
     return {
-      pages: pages.length,
-      looked: good.length,
-      waiting: await this.waiting(site.id),
-      failed: looks.flatMap(({ pageId, failure }) => (failure === null ? [] : { pageId, failure })),
-      similarity: good[0]?.wish.similarity ?? STANDARD_SIMILARITY,
-      since: good.length > 0 ? new Date(Math.min(...good.map(({ takenAt }) => takenAt.getTime()))).toISOString() : null,
-      byViews: total > 0,
+      pages,
+      looks,
+      good,
+      lookOf,
+      found: picturesOverPages(looked, visits),
       together,
       leastBytes: Math.round(site.leastDifference * together),
-      pictures: picturesOverPages(looked).map(({ foremost: { pageId, n }, ...over }) => {
-        const { id: lookId, taken } = lookOf.get(pageId)!
-        return { ...over, pageId, lookId, n, picture: taken.pictures[n]! }
-      }),
+      byViews: visits.views > 0,
     }
   }
 

@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common'
 import { AddOnModule } from '../add-on/add-on.module.js'
 import { LedgerModule } from '../ledger/ledger.module.js'
+import { PictureLookModule } from '../picture-look/picture-look.module.js'
 import { SiteModule } from '../site/site.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
 import { UseModule } from '../use/use.module.js'
@@ -8,7 +9,7 @@ import { StandingController } from './standing.controller.js'
 import { StandingService } from './standing.service.js'
 
 @Module({
-  imports: [SiteModule, SweepModule, LedgerModule, AddOnModule, UseModule],
+  imports: [PictureLookModule, SiteModule, SweepModule, LedgerModule, AddOnModule, UseModule],
   controllers: [StandingController],
   providers: [StandingService],
   exports: [StandingService],

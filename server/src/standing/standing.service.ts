@@ -7,6 +7,7 @@ import {
   nextMoves,
   waitSplit,
   whatChanged,
+  type NextMove,
   type PayerThen,
   sweepNoise,
   type SweepNoise,
@@ -27,6 +28,7 @@ import { keptView } from '../kept/kept-view.js'
 import { Once } from '../kept/once.js'
 import { LedgerService } from '../ledger/ledger.service.js'
 import { PageRow } from '../page/page.model.js'
+import { SitePicturesService } from '../picture-look/site-pictures.service.js'
 import { UseService } from '../use/use.service.js'
 import { middleTimedReading } from '../rule/prediction.service.js'
 import type { SiteRow } from '../site/site.model.js'
@@ -40,6 +42,10 @@ const NOISE_PAGES = 200
 const WAIT_PAGES = 24
 const NOTHING = { requests: 0, transferBytes: 0, idleBytes: 0, decodedBytes: 0, serverMs: 0, loadMs: null }
 
+/** The move about pictures among the others, where it belongs by the waiting that it spares. */
+const withPictures = (moves: NextMove[], pictures: NextMove | null): NextMove[] =>
+  pictures ? [...moves, pictures].sort((a, b) => b.waitingMs - a.waitingMs) : moves
+
 /** Where a site stands: what a maintainer should know first, and what to do next. */
 @Injectable()
 export class StandingService {
@@ -52,6 +58,7 @@ export class StandingService {
     private readonly packs: CellsService,
     private readonly use: UseService,
     private readonly addOns: AddOnService,
+    private readonly pictures: SitePicturesService,
   ) {}
 
   /** The same that is being worked out already is waited for. */
@@ -82,7 +89,7 @@ export class StandingService {
       wait: wait.length > 0 ? middleWait(wait) : null,
       waitPages: wait.length,
       kinds: kindsOf(ledger, cells),
-      moves: nextMoves(cases, views)
+      moves: withPictures(nextMoves(cases, views), await this.pictures.move(site))
         .filter(({ key }) => !gone.has(key))
         .map((move) => ({ ...move, name: names.get(move.addon) ?? move.addon })),
       dismissed,

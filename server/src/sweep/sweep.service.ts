@@ -7,15 +7,15 @@ import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { patternsOf } from '../pattern/pattern.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
-import { READ_PAGE, within, type ReadPageJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
 import type { SiteRow } from '../site/site.model.js'
 import { choosePages, type PageChoice } from './choose-pages.js'
-import { moveToFront, nextPriority } from './fair-order.js'
+import { moveToFront } from './fair-order.js'
 import { lastPace, secondsLeft } from './pace.js'
 import { attributionSources, evidentAddOns } from './sources.js'
 import { whyNobodyReads } from './stand-still.js'
-import { inRounds, SweepRow, type Variant } from './sweep.model.js'
+import { queuePages } from './queue-pages.js'
+import { SweepRow, type Variant } from './sweep.model.js'
 
 interface SweepPlan extends PageChoice {
   purpose: SweepRow['purpose']
@@ -30,8 +30,8 @@ interface SweepPlan extends PageChoice {
 @Injectable()
 export class SweepService {
   constructor(
-    @Inject(Sequelize) private readonly sequelize: Sequelize,
-    @Inject(QUEUE) private readonly queue: PgBoss,
+    @Inject(Sequelize) readonly sequelize: Sequelize,
+    @Inject(QUEUE) readonly queue: PgBoss,
   ) {}
 
   /** A sweep for each lens, one after the other. All of them are under way, so none begins beside them. */
@@ -80,7 +80,7 @@ export class SweepService {
       await row.update({ runId: runId ?? row.id }, { transaction })
       await also?.(row, transaction)
       const ids = pages.map((page) => page.id)
-      await this.enqueue(row, ids, transaction)
+      await queuePages(this, row, ids, transaction)
       return row
     })
     await tellSweep(this.sequelize, { siteId: site.id, sweepId: sweep.id })
@@ -202,42 +202,9 @@ export class SweepService {
         { replacements: { sweep: sweep.id }, type: QueryTypes.SELECT, transaction },
       )
       const ids = open.map(({ pageId }) => pageId)
-      await this.enqueue(sweep, ids, transaction)
+      await queuePages(this, sweep, ids, transaction)
     })
     await tellSweep(this.sequelize, { siteId: sweep.siteId, sweepId: sweep.id })
-  }
-
-  /**
-   * In the site's own order, so that the maintainer sees the ledger fill from the left, and in turn with other sites; all pages
-   * once before any of them again. Of a run through several lenses one comes whole before the next.
-   */
-  private async enqueue(sweep: SweepRow, pageIds: number[], transaction: Transaction): Promise<void> {
-    const { id, runId, purpose } = sweep
-    const rounds = inRounds(sweep) ? [...pageIds, ...pageIds] : pageIds
-    const before = runId === id ? 0 : await this.waitsOfRun(runId!, id, transaction)
-    const top =
-      (await nextPriority(this.sequelize, { urgent: purpose === 'proof' || purpose === 'weigh-in', transaction })) -
-      before
-    await this.queue.insert(
-      rounds.map((pageId, index) => ({
-        name: READ_PAGE,
-        data: { sweepId: id, pageId } satisfies ReadPageJob,
-        priority: top - index,
-        singletonKey: `${id}/${pageId}`,
-      })),
-      within(transaction),
-    )
-  }
-
-  /** How many jobs of the earlier sweeps of a run are still to come. */
-  private async waitsOfRun(runId: number, before: number, transaction: Transaction): Promise<number> {
-    const [row] = await this.sequelize.query<{ n: number }>(
-      `select coalesce(sum(case when repeats > 1 and state <> 'begun' then 2 else 1 end), 0)::int n
-       from sweep_page join sweep on sweep.id = sweep_id
-       where run_id = :runId and sweep.id < :before and state not in ('done', 'failed')`,
-      { replacements: { runId, before }, type: QueryTypes.SELECT, transaction },
-    )
-    return row!.n
   }
 
   /**

@@ -94,7 +94,7 @@ async function readRepeats(tools: WorkerTools, subject: Subject, reader: Reader,
   const overtaken = new Set<number>()
   const cookie = { value: undefined as string | null | undefined }
   // What is compared rests on equal numbers: what failed is made up for, within reason.
-  const first = inRounds(sweep) && !(await isBegun(sweep, page.id))
+  const first = inRounds(sweep) && (await pagesOf(sequelize, sweep)) > 1 && !(await isBegun(sweep, page.id))
   const most = first ? 1 : sweep.repeats + (sweep.purpose === 'survey' ? 0 : MOST_MADE_UP)
   for (let repeat = 1; repeat <= most; repeat++) {
     if (repeat > sweep.repeats && !(await lacksReadings(sweep, page.id))) break
@@ -132,6 +132,15 @@ const MOST_MADE_UP = 3
 /** What is on trial is nobody's add-on, so variants are compared by what each reading tells. @returns whether there is one. */
 const workOut = (sequelize: Sequelize, sweep: SweepRow, place: Omit<ReadingPlace, 'repeat'>): Promise<boolean> =>
   sweep.purpose === 'weigh-in' ? hasReading(place) : storeTolls(sequelize, sweep.siteId, place, sweep.sources)
+
+/** How many pages a sweep reads. One alone has nobody to wait for. */
+async function pagesOf(sequelize: Sequelize, { id }: SweepRow): Promise<number> {
+  const [row] = await sequelize.query<{ n: number }>('select count(*)::int n from sweep_page where sweep_id = :id', {
+    replacements: { id },
+    type: QueryTypes.SELECT,
+  })
+  return row!.n
+}
 
 /** Whether the first round has been at a page, whatever came of it. */
 async function isBegun({ id, variants }: SweepRow, pageId: number): Promise<boolean> {

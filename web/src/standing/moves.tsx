@@ -18,6 +18,7 @@ const TITLES: Record<string, (name: string) => string> = {
   local: (name) => `Serve ${name} from the own host`,
   'same job': (name) => `Do without ${name}`,
   features: (name) => `Switch off what nobody uses of ${name}`,
+  pictures: () => 'Make pictures lighter',
   'switched off': (name) => `Take ${name} off the site`,
 }
 const FEW = 6
@@ -78,7 +79,10 @@ function Move({ site, move }: { site: Site; move: NextMoveView }) {
   const drafted =
     rules.length > 0 &&
     rules.every((rule) => drafts?.rules.some((each) => each.addon === rule.addon && each.effect === rule.effect))
-  const sheet = `/sites/${site.id}/add-ons/${encodeURIComponent(addon)}`
+  const sheet =
+    move.type === 'pictures'
+      ? `/sites/${site.id}/pages?view=pictures`
+      : `/sites/${site.id}/add-ons/${encodeURIComponent(addon)}`
   return (
     <li className="border-b border-line/70 py-3">
       <div className="flex items-start gap-4">
