@@ -231,7 +231,7 @@ const columnsOf = (siteId: number, titles: ReadonlyMap<number, string>, onPair: 
       <>
         <span className="font-semibold">{gainOf(original) > 0 ? bytes(gainOf(original)) : '–'}</span>
         {original.twice > 0 && (
-          <div className="text-[13px] text-soft">{bytes(original.twice)} of it asked for twice</div>
+          <div className="text-[13px] text-soft">{bytes(original.twice)} of it asked for again</div>
         )}
       </>
     ),
