@@ -1,15 +1,7 @@
 // npm run record-deployments: makes the changes of rules of the demo's past again, by the real engine on the real stand-in as it
 // is today, and writes them to demo/deployments.br. Takes about a quarter of an hour.
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { runMain } from './lib/fail.mjs'
 import { saveDeployments } from './lib/past-deployments.mjs'
-import { freePort } from './lib/ports.mjs'
-import { caller, seedDemo } from './lib/seed.mjs'
-import { startStack } from './lib/stack.mjs'
-import { ensureSystemPackages } from './lib/system-packages.mjs'
-import { ensureBuilt, ensureNodeModules } from './lib/workspace.mjs'
+import { record } from './lib/record.mjs'
 
 const onKind = (kind) => ({ level: 'kind', kind })
 const onPage = (path) => ({ level: 'page', path })
@@ -46,24 +38,10 @@ const LAST = {
   ),
 }
 
-await runMain(async () => {
-  await ensureSystemPackages()
-  await ensureNodeModules()
-  await ensureBuilt()
-  const home = mkdtempSync(join(tmpdir(), 'unvelt-deployments-'))
-  chmodSync(home, 0o755)
-  const stack = await startStack({ home, port: await freePort(), standinPort: await freePort(), throwaway: true })
-  try {
-    await seedDemo(stack, { full: false })
-    const call = caller(stack.address)
-    const [site] = await call('GET', '/sites')
-    const changes = []
-    for (const change of [...CHANGES, LAST]) changes.push(await carryOut(call, site.id, change))
-    await saveDeployments(stack, changes)
-  } finally {
-    await stack.stop()
-    rmSync(home, { recursive: true, force: true })
-  }
+await record('deployments', async ({ stack, call, site }) => {
+  const changes = []
+  for (const change of [...CHANGES, LAST]) changes.push(await carryOut(call, site.id, change))
+  await saveDeployments(stack, changes)
 })
 
 /** Puts drafts live and waits for all that comes of it: guards, the search for what broke them, the proof. */

@@ -1,15 +1,7 @@
 // npm run record-weigh-in: makes the weigh-in of the demo's past again, by the real engine on the real stand-in as it is today, and
 // writes it to demo/weigh-in.br. Takes some minutes.
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { runMain } from './lib/fail.mjs'
 import { saveWeighIn } from './lib/past-weigh-in.mjs'
-import { freePort } from './lib/ports.mjs'
-import { caller, seedDemo } from './lib/seed.mjs'
-import { startStack } from './lib/stack.mjs'
-import { ensureSystemPackages } from './lib/system-packages.mjs'
-import { ensureBuilt, ensureNodeModules } from './lib/workspace.mjs'
+import { record } from './lib/record.mjs'
 
 const PAGES = ['/about', '/articles/owls']
 /** Which share bar is worth its weight. */
@@ -20,31 +12,17 @@ const VARIANTS = [
   { name: 'No share bar', without: ['pass-it-on', 'ribbon-share'] },
 ]
 
-await runMain(async () => {
-  await ensureSystemPackages()
-  await ensureNodeModules()
-  await ensureBuilt()
-  const home = mkdtempSync(join(tmpdir(), 'unvelt-weigh-in-'))
-  chmodSync(home, 0o755)
-  const stack = await startStack({ home, port: await freePort(), standinPort: await freePort(), throwaway: true })
-  try {
-    await seedDemo(stack, { full: false })
-    const call = caller(stack.address)
-    const [site] = await call('GET', '/sites')
-    const pages = await call('GET', `/sites/${site.id}/pages`)
-    const found = pages.filter(({ path }) => PAGES.includes(path)).map(({ id }) => id)
-    const pageIds = found.length > 0 ? found : pages.slice(0, 1).map(({ id }) => id)
-    const wish = { title: 'Which share bar?', pageIds, variants: VARIANTS }
-    const { id } = await call('POST', `/sites/${site.id}/weigh-ins`, wish)
-    for (;;) {
-      const { status, sweep } = await call('GET', `/weigh-ins/${id}`)
-      if (status === 'done' && sweep.readingsFailed === 0) break
-      if (status !== 'running') throw new Error(`the weigh-in ended ${status}`)
-      await new Promise((resolve) => setTimeout(resolve, 2_000))
-    }
-    await saveWeighIn(stack, id)
-  } finally {
-    await stack.stop()
-    rmSync(home, { recursive: true, force: true })
+await record('weigh-in', async ({ stack, call, site }) => {
+  const pages = await call('GET', `/sites/${site.id}/pages`)
+  const found = pages.filter(({ path }) => PAGES.includes(path)).map(({ id }) => id)
+  const pageIds = found.length > 0 ? found : pages.slice(0, 1).map(({ id }) => id)
+  const wish = { title: 'Which share bar?', pageIds, variants: VARIANTS }
+  const { id } = await call('POST', `/sites/${site.id}/weigh-ins`, wish)
+  for (;;) {
+    const { status, sweep } = await call('GET', `/weigh-ins/${id}`)
+    if (status === 'done' && sweep.readingsFailed === 0) break
+    if (status !== 'running') throw new Error(`the weigh-in ended ${status}`)
+    await new Promise((resolve) => setTimeout(resolve, 2_000))
   }
+  await saveWeighIn(stack, id)
 })

@@ -25,8 +25,9 @@ export async function remadeOnce(
   }
   const made = await remakePicture(body, drawn, similarity)
   const bytes = made.remade.reduce((sum, { content }) => sum + content.length, 0)
+  // Another page may have made the same meanwhile.
+  keptBytes += bytes - (kept.get(key)?.bytes ?? 0)
   kept.set(key, { made, bytes })
-  keptBytes += bytes
   for (const [old, { bytes: its }] of kept) {
     if (kept.size <= MOST_KEPT && keptBytes <= MOST_KEPT_BYTES) break
     kept.delete(old)
