@@ -21,6 +21,9 @@ const ROLES = new Map<string, number>([
   ['font', FONT],
 ])
 
+export const NO_ROLE = -1
+export const foreignRole = (name: string): number => ROLES.get(name) ?? NO_ROLE
+
 /**
  * Knows whether the parser stands in SVG or MathML, where scripts and styles are not raw text and CDATA exists (HTML
  * standard, section 13.2.6.5). Follows tags only; it builds no tree, and remembers one byte for each piece in another.
@@ -39,9 +42,8 @@ export class ForeignContent {
   }
 
   /** The tag stands in `text` from `start` to `end`; nowhere, if it was too long to be read. */
-  startTag(name: string, text: string, start: number, end: number, isSelfClosing: boolean): void {
-    const role = ROLES.get(name)
-    if (role === undefined) return
+  startTag(role: number, text: string, start: number, end: number, isSelfClosing: boolean): void {
+    if (role === NO_ROLE) return
     if (role <= MATH) {
       if (!isSelfClosing) this.open(role)
       return
@@ -59,8 +61,8 @@ export class ForeignContent {
     if (isPoint) this.open(role)
   }
 
-  endTag(name: string): void {
-    if (this.depth > 0 && this.levels[this.depth - 1] === ROLES.get(name)) this.depth--
+  endTag(name: string, role: number): void {
+    if (this.depth > 0 && this.levels[this.depth - 1] === role) this.depth--
     else if (this.inside && (name === 'p' || name === 'br')) while (this.inside) this.depth--
   }
 

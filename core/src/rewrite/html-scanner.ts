@@ -54,7 +54,7 @@ export class HtmlScanner {
   private readonly tag = new TagEnd()
   /** Where the tag begins that the text ended in; -1 while it ended in none. */
   private tagOpen = -1
-  /** That tag has been let go by, being long. */
+  /** That tag has been let go by, being long: its beginning lies before the text. */
   private isPassing = false
   private isInSelect = false
   /** Of each template around: whether it stands in a select. */
@@ -110,7 +110,7 @@ export class HtmlScanner {
     this.memory.forget(before)
     this.at -= before
     this.commentStart -= before
-    if (this.tagOpen >= 0) {
+    if (this.tagOpen >= 0 || this.isPassing) {
       this.tagOpen -= before
       this.tag.shift(before)
     }
@@ -137,14 +137,14 @@ export class HtmlScanner {
   /** The one loop that runs for every tag of a page, so it reads no name that can't matter. */
   private readText(): boolean {
     const { tag, memory, names, styled } = this
-    let skims = !this.everything && !this.foreign.any
     const { codes, size } = memory
+    let skims = !this.everything && !this.foreign.any
     let at = this.at
     for (;;) {
-      let open = this.tagOpen
-      let whole = -1
-      if (open < 0) {
-        open = at
+      if (this.tagOpen >= 0 || this.isPassing) {
+        if (!this.readOpenTag()) return false
+      } else {
+        let open = at
         while (open < size && codes[open] !== OPEN) open++
         if (open > at && !skims && this.everything) this.readWords(at, open)
         if (open >= size) {
@@ -165,52 +165,65 @@ export class HtmlScanner {
             continue
           }
         }
-        whole = tag.readWhole(codes, nameStart, Math.min(size, open + LONGEST_TAG))
-        // Most tags are of no interest, and go by without leaving a trace.
-        if (skims && whole >= 0 && !names.mayBe(codes, nameStart) && !(styled && tag.isStyled)) {
-          at = whole
+        const end = tag.readWhole(codes, nameStart, Math.min(size, open + LONGEST_TAG))
+        if (end < 0) {
+          tag.begin(nameStart)
+          this.tagOpen = open
           continue
         }
-        if (whole < 0) tag.begin(nameStart)
+        at = end
+        // Most tags are of no interest, and go by without leaving a trace.
+        if (skims && !names.mayBe(codes, nameStart) && !(styled && tag.isStyled)) continue
+        this.at = end
+        this.tell(open, nameStart, end)
       }
-      const end = whole >= 0 ? whole : tag.read(codes, size)
-      const isLong = this.isPassing || (end < 0 ? size : end) - open > LONGEST_TAG
-      if (end < 0) {
-        this.tagOpen = open
-        this.at = isLong ? size : open
-        if (isLong && !this.isPassing) this.passBy(open)
-        return false
-      }
-      this.markRead = BYTE_ORDER_MARK.length
-      const isEnd = codes[open + 1] === SLASH
-      at = this.at = end
-      if (isLong) {
-        if (!this.isPassing) this.passBy(open)
-        this.known(this.passing, this.passingEnd, 0, 0)
-        this.tagOpen = -1
-        this.isPassing = false
-      } else {
-        this.tagOpen = -1
-        const nameStart = isEnd ? open + 2 : open + 1
-        const isStyled = this.styled && tag.isStyled && !isEnd
-        const isAny = this.everything || isStyled || this.foreign.any
-        if (!isAny && !names.mayBe(codes, nameStart)) continue
-        const known = names.find(codes, nameStart, tag.nameStop)
-        if (!known && !isAny) continue
-        const entry = known ?? unknownName(this.text.slice(nameStart, tag.nameStop).toLowerCase())
-        const wasForeign = this.foreign.inside
-        this.known(entry, isEnd, open, end)
-        if (this.everything || isStyled || entry.isWanted) {
-          const { name } = entry
-          // What breaks out of SVG is not in it any more.
-          const isForeign = wasForeign && (isEnd || this.foreign.inside)
-          if (isEnd) this.handler.endTag(name, open, end, isForeign)
-          else this.handler.startTag(name, open, end, isForeign, tag.isSelfClosing)
-        }
-      }
-      if (this.mode !== Mode.Text) return true
+      // Raw text mostly ends in sight.
+      if (this.mode !== Mode.Text && (this.mode !== Mode.Raw || !this.step())) return true
+      at = this.at
       skims = !this.everything && !this.foreign.any
     }
+  }
+
+  /** Goes on with a tag that the text ended in, or that is too long to be kept. False while it goes on. */
+  private readOpenTag(): boolean {
+    const { codes, size } = this.memory
+    const open = this.tagOpen
+    const end = this.tag.read(codes, size)
+    const isLong = this.isPassing || (end < 0 ? size : end) - open > LONGEST_TAG
+    if (isLong && !this.isPassing) this.passBy(open)
+    if (end < 0) {
+      this.at = isLong ? size : open
+      return false
+    }
+    this.at = end
+    this.tagOpen = -1
+    if (isLong) {
+      this.markRead = BYTE_ORDER_MARK.length
+      this.known(this.passing, this.passingEnd, 0, 0)
+      this.isPassing = false
+    } else this.tell(open, codes[open + 1] === SLASH ? open + 2 : open + 1, end)
+    return true
+  }
+
+  /** A whole tag: what it does to what follows, and whether anybody wants to hear of it. */
+  private tell(open: number, nameStart: number, end: number): void {
+    const { tag, names, foreign } = this
+    const { codes } = this.memory
+    this.markRead = BYTE_ORDER_MARK.length
+    const isEnd = nameStart === open + 2
+    const isStyled = this.styled && tag.isStyled && !isEnd
+    const isAny = this.everything || isStyled || foreign.any
+    if (!isAny && !names.mayBe(codes, nameStart)) return
+    const known = names.find(codes, nameStart, tag.nameStop)
+    if (!known && !isAny) return
+    const entry = known ?? unknownName(this.text.slice(nameStart, tag.nameStop).toLowerCase())
+    const wasForeign = foreign.inside
+    this.known(entry, isEnd, open, end)
+    if (!this.everything && !isStyled && !entry.isWanted) return
+    // What breaks out of SVG is not in it any more.
+    const isForeign = wasForeign && (isEnd || foreign.inside)
+    if (isEnd) this.handler.endTag(entry.name, open, end, isForeign)
+    else this.handler.startTag(entry.name, open, end, isForeign, tag.isSelfClosing)
   }
 
   private passing: KnownName = unknownName('x')
@@ -266,14 +279,14 @@ export class HtmlScanner {
     const { foreign } = this
     const { name } = entry
     if (isEnd) {
-      if (foreign.any) foreign.endTag(name)
+      if (foreign.any) foreign.endTag(name, entry.role)
       if (name === 'select') this.isInSelect = false
       else if (entry.isTemplate && this.templates.length > 0) this.isInSelect = this.templates.pop()!
       return
     }
     if (foreign.any || entry.isForeignRoot) {
       const wasForeign = foreign.inside
-      foreign.startTag(name, this.text, open, end, this.tag.isSelfClosing)
+      foreign.startTag(entry.role, this.text, open, end, this.tag.isSelfClosing)
       // Elements that break out of SVG have never been raw text.
       if (wasForeign) return
     }

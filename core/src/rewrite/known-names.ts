@@ -1,4 +1,5 @@
-import { isNamed, type Codes } from './tag-syntax.js'
+import { foreignRole } from './foreign-content.js'
+import type { Codes } from './tag-syntax.js'
 
 /** Elements whose content is text up to their own end tag, as browsers with scripting read them. */
 const RAW_TEXT = new Set(['script', 'style', 'textarea', 'title', 'xmp', 'iframe', 'noembed', 'noframes', 'noscript'])
@@ -10,6 +11,10 @@ const COUNTS_IN_SELECT = new Set(['script', 'template'])
 export interface KnownName {
   /** In small letters. */
   name: string
+  /** The same as numbers, which are compared faster. */
+  letters: Uint8Array
+  /** What it does in SVG and MathML; `NO_ROLE` where it does nothing. */
+  role: number
   isWanted: boolean
   isRaw: boolean
   endsSelect: boolean
@@ -21,6 +26,8 @@ export interface KnownName {
 
 const known = (name: string, wanted: ReadonlySet<string>): KnownName => ({
   name,
+  letters: Uint8Array.from(name, (letter) => letter.charCodeAt(0)),
+  role: foreignRole(name),
   isWanted: wanted.has(name),
   isRaw: RAW_TEXT.has(name),
   endsSelect: ENDS_SELECT.has(name),
@@ -29,9 +36,13 @@ const known = (name: string, wanted: ReadonlySet<string>): KnownName => ({
   isForeignRoot: name === 'svg' || name === 'math',
 })
 
+const NO_LETTERS = new Uint8Array()
+
 /** A name that does nothing. */
 export const unknownName = (name: string): KnownName => ({
   name,
+  letters: NO_LETTERS,
+  role: foreignRole(name),
   isWanted: false,
   isRaw: false,
   endsSelect: false,
@@ -43,12 +54,26 @@ export const unknownName = (name: string): KnownName => ({
 /** Where the table of beginnings keeps two letters, large or small. */
 const pair = (codes: Codes, at: number) => ((codes[at]! & 31) << 5) | (codes[at + 1]! & 31)
 
+/** Whether a name in small letters stands at a place, in letters of any size. */
+function isSpelled(codes: Codes, start: number, letters: Uint8Array): boolean {
+  for (let i = 0; i < letters.length; i++) {
+    const c = codes[start + i]!
+    const letter = letters[i]!
+    // Digits have no second size.
+    if (c !== letter && (letter < A || c + 32 !== letter)) return false
+  }
+  return true
+}
+
+const A = 97
+
 /** The names that matter to a scanner, found by their first two letters. */
 export class KnownNames {
   /** 1 where a name that begins with those two letters may matter. */
   private readonly beginnings = new Uint8Array(1 << 10)
   /** The names that begin so. */
   private readonly names: (KnownName[] | undefined)[] = []
+  private last: KnownName | null = null
 
   /** `wanted` are names in small letters. */
   constructor(wanted: ReadonlySet<string>) {
@@ -71,10 +96,16 @@ export class KnownNames {
   }
 
   find(codes: Codes, start: number, stop: number): KnownName | null {
+    const length = stop - start
+    // Pages say the same name again and again, and hostile ones say nothing else.
+    const { last } = this
+    if (last !== null && last.letters.length === length && isSpelled(codes, start, last.letters)) return last
     const names = this.names[pair(codes, start)]
-    if (names)
-      for (const entry of names)
-        if (entry.name.length === stop - start && isNamed(codes, start, entry.name)) return entry
+    if (names !== undefined)
+      for (let i = 0; i < names.length; i++) {
+        const entry = names[i]!
+        if (entry.letters.length === length && isSpelled(codes, start, entry.letters)) return (this.last = entry)
+      }
     return null
   }
 }

@@ -62,8 +62,15 @@ export class TagEnd {
     }
     this.nameStop = i
     this.isStyled = false
+    return this.readAttributes(codes, i, size)
+  }
+
+  /** Behind the tag's `>`. Where the text ends first -1, and `at` stands where the attribute begins that it ended in. */
+  private readAttributes(codes: Codes, from: number, size: number): number {
+    let i = from
     // Where a slash stood last that belongs to no value.
     let slash = -1
+    let start = -1
     while (i < size) {
       let c = codes[i]!
       if (c === GREATER) {
@@ -72,10 +79,11 @@ export class TagEnd {
       }
       if (c === SLASH || isSpace(c)) {
         if (c === SLASH) slash = i
+        start = -1
         i++
         continue
       }
-      const start = i++
+      start = i++
       for (; i < size; i++) {
         c = codes[i]!
         if (c > GREATER) continue
@@ -84,11 +92,11 @@ export class TagEnd {
       const length = i - start
       if ((length === 5 || length === 10) && isStyling(codes, start, length)) this.isStyled = true
       while (i < size && isSpace(codes[i]!)) i++
-      if (i >= size) return -1
+      if (i >= size) break
       if (codes[i] !== EQUALS) continue
       i++
       while (i < size && isSpace(codes[i]!)) i++
-      if (i >= size) return -1
+      if (i >= size) break
       c = codes[i]!
       if (c === DOUBLE_QUOTE || c === SINGLE_QUOTE) {
         do i++
@@ -101,13 +109,15 @@ export class TagEnd {
           if (c === GREATER || isSpace(c)) break
         }
     }
+    this.isSelfClosing = slash === size - 1
+    this.at = start < 0 ? size : start
     return -1
   }
 
   /** Behind the tag's `>`; -1 when the text ends first. */
   read(codes: Codes, size: number): number {
     let i = this.at
-    let { phase, isSelfClosing, attributeStart } = this
+    let { phase, attributeStart } = this
     for (;;) {
       if (phase === Phase.Name) {
         for (; i < size; i++) {
@@ -121,20 +131,18 @@ export class TagEnd {
         phase = Phase.BeforeAttribute
       }
       if (phase === Phase.BeforeAttribute) {
-        let c = 0
-        for (; i < size; i++) {
-          c = codes[i]!
-          if (c === SLASH) isSelfClosing = true
-          else if (isSpace(c)) isSelfClosing = false
-          else break
-        }
         if (i >= size) break
-        if (c === GREATER) {
-          this.at = i + 1
-          this.isSelfClosing = isSelfClosing
-          return i + 1
+        // A slash at the end of the text before counts only if nothing but the end follows.
+        const wasSlash = this.isSelfClosing && codes[i] === GREATER
+        const end = this.readAttributes(codes, i, size)
+        if (end >= 0) {
+          this.isSelfClosing ||= wasSlash
+          this.at = end
+          return end
         }
-        isSelfClosing = false
+        i = this.at
+        if (i >= size) break
+        // From here on only the attribute is left that the text ends in: it is followed by its phases.
         attributeStart = i
         // The first character of an attribute's name may be anything, even an equals sign.
         i++
@@ -185,7 +193,6 @@ export class TagEnd {
     }
     this.at = i
     this.phase = phase
-    this.isSelfClosing = isSelfClosing
     this.attributeStart = attributeStart
     return -1
   }

@@ -1,7 +1,7 @@
 import { GOES } from '../rewrite/stop-list.js'
 import { FindingList, type Parts } from './finding-list.js'
 import type { LintFinding, LintKnown } from './lint-finding.js'
-import type { Breed, Group } from './page-breeds.js'
+import { breedsOf, type Breed, type Breeds, type Group } from './page-breeds.js'
 import { conditionHolds, placeCovers } from './place.js'
 import { decideAddOn, type ResolvedEffect } from './resolve.js'
 import { indexOf, type RuleIndex } from './rule-index.js'
@@ -20,7 +20,7 @@ export function lint(rules: readonly Rule[], known: LintKnown): LintFinding[] {
  */
 class Linter {
   private readonly index: RuleIndex
-  private readonly breeds: Breed[]
+  private readonly breeds: Breeds
   private readonly visits: Visit[]
   private readonly findings: FindingList
   private readonly matched = new Set<string>()
@@ -33,12 +33,12 @@ class Linter {
   ) {
     this.index = indexOf(rules)
     this.visits = visitsThatMatter(rules)
-    this.findings = new FindingList(this.visits.length === 1)
-    this.breeds = this.bred()
+    this.findings = new FindingList(known.pages)
+    this.breeds = breedsOf(known.pages, this.index)
   }
 
   run(): LintFinding[] {
-    for (const breed of this.breeds) for (const visit of this.visits) this.look(breed, visit)
+    for (const breed of this.breeds.breeds) for (const visit of this.visits) this.look(breed, visit)
     for (const rule of this.rules) {
       this.nowhere(rule)
       this.unmeant(rule)
@@ -53,29 +53,23 @@ class Linter {
   }
 
   private look(breed: Breed, visit: Visit): void {
+    const { groups } = breed
     const broad = byAddOn(this.index.broadRules(breed).filter((rule) => conditionHolds(rule.condition, visit)))
-    /** Of each group the add-ons that its paths have rules for, with what goes of them there. */
-    const anew = breed.groups.map((group) => {
+    const gone = new Gone()
+    groups.forEach((group, n) => {
+      if (group.rules.length === 0) return
       const own = byAddOn(group.rules.filter((rule) => conditionHolds(rule.condition, visit)))
-      const goes = new Map<string, ResolvedEffect | null>()
-      for (const [addon, rules] of own) goes.set(addon, this.decide([...(broad.get(addon) ?? []), ...rules], [group]))
-      return goes
+      for (const [addon, rules] of own)
+        gone.decidedAnew(addon, n, this.decide([...(broad.get(addon) ?? []), ...rules], [group]))
     })
-    const decidedAnew = new Map<string, number>()
-    for (const goes of anew) for (const addon of goes.keys()) decidedAnew.set(addon, (decidedAnew.get(addon) ?? 0) + 1)
-    const everywhere = new Map<string, ResolvedEffect>()
     for (const [addon, rules] of broad) {
-      if (decidedAnew.get(addon) === breed.groups.length) continue
-      const parts = { [Symbol.iterator]: () => groupsWhere(breed.groups, (n) => !anew[n]!.has(addon)) }
-      const gone = this.decide(rules, parts)
-      if (gone) everywhere.set(addon, gone)
+      const anew = gone.anew.get(addon)
+      if (anew?.size === groups.length) continue
+      const effect = this.decide(rules, { [Symbol.iterator]: () => groupsWhere(groups, (n) => !anew?.has(n)) })
+      if (effect) gone.everywhere.set(addon, effect)
     }
-    const goneOn = (addon: string, group: number) => {
-      const own = anew[group]!.get(addon)
-      return own === undefined ? everywhere.get(addon) : (own ?? undefined)
-    }
-    this.needed(breed, goneOn, (addon) => everywhere.has(addon) || decidedAnew.has(addon))
-    this.evidence(breed, goneOn, visit)
+    this.needed(breed, gone)
+    this.evidence(breed, gone, visit)
   }
 
   /** Decides what holds of one add-on on some pages. @returns Its effect where all of it goes. */
@@ -103,47 +97,43 @@ class Linter {
   }
 
   /** Something that is kept needs what goes. Which add-ons a page has is known only where it was read. */
-  private needed(
-    { groups }: Breed,
-    goneOn: (addon: string, group: number) => ResolvedEffect | undefined,
-    mayGo: (addon: string) => boolean,
-  ): void {
+  private needed({ groups }: Breed, gone: Gone): void {
+    const { arrives, pages } = this.known
     for (const [addon, needs] of Object.entries(this.known.needs ?? {}))
-      for (const library of needs.filter(mayGo))
-        groups.forEach(({ paths }, n) => {
-          const effect = goneOn(library, n)
-          if (!effect || goneOn(addon, n)) return
-          const { arrives } = this.known
-          const where = arrives ? paths.filter((path) => arrives.get(path)?.has(addon) ?? true) : paths
-          if (where.length > 0)
-            this.findings.add(
-              'needed',
-              effect.rules,
-              where,
-              { do: 'unload-too', addons: [addon] },
-              `${addon} needs ${library}`,
-            )
+      for (const library of needs) {
+        if (!gone.mayBe(library)) continue
+        const byEffect = new Map<ResolvedEffect, (Group | number)[]>()
+        groups.forEach((group, n) => {
+          const effect = gone.on(library, n)
+          if (!effect || gone.on(addon, n)) return
+          let where = byEffect.get(effect)
+          if (!where) byEffect.set(effect, (where = []))
+          if (!arrives) where.push(group)
+          else for (const page of group.pages) if (arrives.get(pages[page]!.path)?.has(addon) ?? true) where.push(page)
         })
+        for (const [effect, where] of byEffect) {
+          if (where.length === 0) continue
+          const wayOut = { do: 'unload-too' as const, addons: [addon] }
+          this.findings.add('needed', effect.rules, where, wayOut, `${addon} needs ${library}`)
+        }
+      }
   }
 
-  private evidence(
-    { groups }: Breed,
-    goneOn: (addon: string, group: number) => ResolvedEffect | undefined,
-    visit: Visit,
-  ): void {
-    const { inUse, arrives } = this.known
+  private evidence({ groups }: Breed, gone: Gone, visit: Visit): void {
+    const { inUse, arrives, pages } = this.known
     if (!inUse && !arrives) return
     // Pages are read as somebody at a desk who is not signed in.
     const isRead = visit.device === 'desk' && visit.visitor === 'signed-out'
-    groups.forEach(({ paths }, n) => {
-      for (const path of paths) {
+    groups.forEach((group, n) => {
+      for (const page of group.pages) {
+        const { path } = pages[page]!
         for (const addon of inUse?.get(path) ?? []) {
-          const gone = goneOn(addon, n)
-          if (gone) this.findings.add('in-use', gone.rules, [path], { do: 'keep', addon, pages: [path] })
+          const effect = gone.on(addon, n)
+          if (effect) this.findings.add('in-use', effect.rules, [page], { do: 'keep', addon, pages: [path] })
         }
         for (const addon of (isRead && arrives?.get(path)) || []) {
-          const gone = goneOn(addon, n)
-          if (gone) this.findings.add('still-arrives', gone.rules, [path], { do: 'check', addon })
+          const effect = gone.on(addon, n)
+          if (effect) this.findings.add('still-arrives', effect.rules, [page], { do: 'check', addon })
         }
       }
     })
@@ -172,15 +162,15 @@ class Linter {
       this.findings.add('unmeant', [rule.id], office, { do: 'confine', rule: rule.id, to: 'public' })
   }
 
-  private readonly areasOf = new Map<string, { office: (Group | string)[]; isElsewhere: boolean }>()
+  private readonly areasOf = new Map<string, { office: (Group | number)[]; isElsewhere: boolean }>()
 
   /** What of a rule's place lies in the back office, and whether all of it does. */
-  private areas(rule: Rule): { office: (Group | string)[]; isElsewhere: boolean } {
+  private areas(rule: Rule): { office: (Group | number)[]; isElsewhere: boolean } {
     const key = JSON.stringify(rule.place)
     let known = this.areasOf.get(key)
     if (!known) {
       const parts = this.partsOf(rule)
-      const areaOf = (part: Group | string) => (typeof part === 'string' ? this.areaOf.get(part) : part.page.area)
+      const areaOf = (part: Group | number) => (typeof part === 'number' ? this.known.pages[part]! : part.page).area
       const office = parts.filter((part) => areaOf(part) === 'office')
       known = { office, isElsewhere: office.length < parts.length }
       this.areasOf.set(key, known)
@@ -196,61 +186,53 @@ class Linter {
     this.findings.add('outdated', [rule.id], this.partsOf(rule), { do: 'confirm', rule: rule.id, version }, about)
   }
 
-  private readonly covered = new Map<string, (Group | string)[]>()
-  private readonly areaOf = new Map<string, RulePage['area']>()
+  private readonly covered = new Map<string, readonly (Group | number)[]>()
 
   /** The pages a rule is about, as far as there are any. */
-  private partsOf({ place }: Rule): (Group | string)[] {
+  private partsOf({ place }: Rule): readonly (Group | number)[] {
     const key = JSON.stringify(place)
-    let paths = this.covered.get(key)
-    if (!paths) {
-      paths = PAGE_LEVELS.has(place.level) ? this.namedPaths(place) : this.groupsOf(place)
-      this.covered.set(key, paths)
+    let parts = this.covered.get(key)
+    if (!parts) {
+      parts = PAGE_LEVELS.has(place.level) ? this.namedPages(place) : this.groupsOf(place)
+      this.covered.set(key, parts)
     }
-    return paths
+    return parts
   }
 
-  private namedPaths(place: Rule['place']): string[] {
+  private namedPages(place: Rule['place']): number[] {
     const named = place.level === 'page' ? [place.path] : place.level === 'set' ? place.paths : []
-    return [...new Set(named)].filter((path) => this.areaOf.has(path))
+    return [...new Set(named)].flatMap((path) => this.breeds.numberOf.get(path) ?? [])
   }
 
-  private groupsOf(place: Rule['place']): (Group | string)[] {
-    if (place.level === 'path') return [...(this.byPattern.get(place.pattern) ?? [])]
-    return this.breeds.flatMap(({ kind, area, groups }) => (placeCovers(place, { path: '', kind, area }) ? groups : []))
+  private groupsOf(place: Rule['place']): readonly Group[] {
+    if (place.level === 'path') return this.breeds.byPattern.get(place.pattern) ?? []
+    return this.breeds.breeds.flatMap(({ kind, area, groups }) =>
+      placeCovers(place, { path: '', kind, area }) ? groups : [],
+    )
+  }
+}
+
+/** What goes on the groups of one breed, for one visit. */
+class Gone {
+  /** By add-on, for the groups whose paths have rules for it: what goes of it there. */
+  readonly anew = new Map<string, Map<number, ResolvedEffect | null>>()
+  /** By add-on, on all other groups. */
+  readonly everywhere = new Map<string, ResolvedEffect>()
+
+  decidedAnew(addon: string, group: number, effect: ResolvedEffect | null): void {
+    let groups = this.anew.get(addon)
+    if (!groups) this.anew.set(addon, (groups = new Map<number, ResolvedEffect | null>()))
+    groups.set(group, effect)
   }
 
-  private readonly byPattern = new Map<string, Set<string>>()
+  mayBe(addon: string): boolean {
+    return this.everywhere.has(addon) || this.anew.has(addon)
+  }
 
-  private bred(): Breed[] {
-    interface Entry {
-      breed: Breed
-      groups: Map<string, Group>
-    }
-    const breeds = new Map<string, Entry>()
-    for (const page of this.known.pages) {
-      const key = `${page.area} ${page.kind}`
-      const entry: Entry = breeds.get(key) ?? {
-        breed: { kind: page.kind, area: page.area, groups: [] },
-        groups: new Map(),
-      }
-      breeds.set(key, entry)
-      const groupKey = this.index.pathKey(page.path)
-      let group = entry.groups.get(groupKey)
-      if (!group) {
-        group = { page, paths: [], rules: groupKey === '' ? [] : this.index.pathRules(page.path) }
-        entry.groups.set(groupKey, group)
-        entry.breed.groups.push(group)
-      }
-      group.paths.push(page.path)
-      this.areaOf.set(page.path, page.area)
-      for (const { place } of group.rules) {
-        if (place.level !== 'path') continue
-        const covered = this.byPattern.get(place.pattern) ?? new Set<string>()
-        this.byPattern.set(place.pattern, covered.add(page.path))
-      }
-    }
-    return [...breeds.values()].map(({ breed }) => breed)
+  /** The effect by which all of an add-on goes on a group. */
+  on(addon: string, group: number): ResolvedEffect | undefined {
+    const own = this.anew.get(addon)?.get(group)
+    return own === undefined ? this.everywhere.get(addon) : (own ?? undefined)
   }
 }
 
