@@ -197,12 +197,11 @@ export class HtmlRewriter implements TagHandler {
   }
 
   private isInline(name: string, start: number, end: number, isForeign: boolean): boolean {
-    return (
-      name === 'style' ||
-      addressPlaces(name, isForeign).every(
-        ({ attribute }) => this.attribute(start + 1 + name.length, end, attribute) === undefined,
-      )
-    )
+    if (name === 'style') return true
+    const from = start + 1 + name.length
+    for (const { attribute } of addressPlaces(name, isForeign))
+      if (this.attribute(from, end, attribute) !== undefined) return false
+    return true
   }
 
   private code(name: string, start: number, end: number): void {

@@ -350,8 +350,9 @@ export class HtmlScanner {
 
   private readRaw(): boolean {
     const { codes, size } = this.memory
+    const { rawName } = this
     for (let i = this.at; i < size; i++)
-      if (codes[i] === OPEN && codes[i + 1] === SLASH && this.isTag(i + 2, this.rawName)) return this.leave(i)
+      if (codes[i] === OPEN && codes[i + 1] === SLASH && this.isTag(i + 2, rawName)) return this.leave(i)
     return this.keepBack(LONGEST_RAW_END)
   }
 

@@ -17,7 +17,7 @@ export class PageStart {
     if (this.isOver) return false
     const begins = !this.isHeadBegun && name !== 'html' && !(isEnd && !BEGIN_BODY.has(name))
     this.isHeadBegun ||= begins
-    if (isEnd ? BEGIN_BODY.has(name) : !OF_HEAD.has(name) && !isInTemplate) this.isOver = true
+    if (isEnd ? BEGIN_BODY.has(name) : !isInTemplate && !OF_HEAD.has(name)) this.isOver = true
     return begins
   }
 
