@@ -103,3 +103,31 @@ test('a setting is made a row of variants, and what can’t be weighed is said w
   await choose(page, 4, 'with a feature off', 'Canopy Slider: Transitions')
   await expect(page.getByRole('button', { name: 'Read 24 times' })).toBeEnabled()
 })
+
+test('a setting is weighed along its values on copies that nobody else can find, and the curve is drawn', async ({
+  page,
+}) => {
+  await page.goto('/')
+  await place(page, 'Weigh-ins').click()
+  await page.getByRole('link', { name: 'Weigh something …' }).click()
+  await page.getByRole('combobox', { name: 'Another page' }).selectOption({ label: 'Plan a visit /plan-a-visit' })
+  await page.getByRole('button', { name: 'Not Fernhollow Arboretum' }).click()
+  const row = page.getByRole('region', { name: 'A row of values' })
+  await row
+    .getByRole('combobox', { name: 'Setting' })
+    .selectOption({ label: 'Walk Almanac: Walks in a list, at most (10 now)' })
+  await row.getByRole('textbox', { name: 'Values' }).fill('1 3 10')
+  await row.getByRole('button', { name: 'Make these the variants' }).click()
+  await page.getByRole('combobox', { name: 'On', exact: true }).selectOption('copies that nobody else can find')
+  await page.getByRole('spinbutton').fill('3')
+  await page.getByRole('button', { name: 'Read 9 times' }).click()
+
+  await expect(page.getByText('3 variants of a copy of 1 page', { exact: false })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Throw away', exact: true })).toBeVisible({ timeout: 150_000 })
+  const table = page.getByRole('table', { name: 'Plan a visit under each variant' })
+  await expect(table.getByRole('row', { name: /^Elements/ }).getByRole('cell').nth(2)).toContainText('worse')
+  await page.getByRole('combobox', { name: 'Along the values' }).selectOption('Elements')
+  await expect(page.getByRole('img', { name: /Elements by walks in a list/ })).toBeVisible()
+  await expect(page.getByText(/It runs straight|It bends most at/)).toBeVisible()
+  await page.getByRole('button', { name: 'Throw away', exact: true }).click()
+})

@@ -51,6 +51,11 @@ it('tells what is in it, and what has changed since', async () => {
   await theirs(`insert into tally_views values ('/late', now())`)
   const tally = (await inside()).tables.find(({ name }: { name: string }) => name === 'tally_views')
   expect(tally).toMatchObject({ of: 'Page Tally', rows: before, rowsNow: before + 1, same: false, sound: true })
+  // What came since goes when all of it is put back, so it is told before.
+  expect((await inside()).newer).toEqual([])
+  await theirs(`create table late_comers as select generate_series(1, 3) n`)
+  await theirs(`insert into loam_tables values ('late_comers', 'page-tally')`)
+  expect((await inside()).newer).toEqual([{ name: 'late_comers', of: 'Page Tally', rows: 3 }])
   expect((await t.call('GET', `${site}/snapshots/999`)).status).toBe(502)
   expect((await t.call('POST', `${site}/snapshots/999/restore`, {})).status).toBe(404)
 })

@@ -2,7 +2,11 @@ import 'reflect-metadata'
 import type { Browser } from 'playwright-core'
 import { connect } from '../src/database/connect.js'
 import { launchBrowser } from '../src/browser/browser.js'
+import { PageRow } from '../src/page/page.model.js'
+import { ReadingRow } from '../src/reading/reading.model.js'
+import { readDetail } from '../src/reading/reading-store.js'
 import { SiteRow } from '../src/site/site.model.js'
+import { SweepRow } from '../src/sweep/sweep.model.js'
 import { runPageJob } from '../src/worker/page-job.js'
 import { askSite } from '../../testing/ask-site.js'
 import { aHold, workerTools } from './worker-tools.js'
@@ -143,7 +147,7 @@ it('without a connector that keeps drafts an add-on’s going is weighed by the 
   const measuring = { ...connector!.measuring!, drafts: false, addOns: false }
   await SiteRow.update({ connector: { ...connector!, measuring } }, { where: { id } })
   try {
-    expect((await t.call('GET', `${site}/shelf`)).body).toEqual({ canTry: false, addOns: [] })
+    expect((await t.call('GET', `${site}/shelf`)).body).toEqual({ canTry: false, canCopy: false, addOns: [] })
     const pageIds = [idOf('/about')]
     const variants = [{ name: 'As it is' }, { name: 'Without', without: ['pass-it-on'] }]
     const { body: begun } = await weigh({ pageIds, variants })
@@ -157,3 +161,56 @@ it('without a connector that keeps drafts an add-on’s going is weighed by the 
     await SiteRow.update({ connector: connector! }, { where: { id } })
   }
 })
+
+it('weighs on copies that nobody else can find, by the rules of the pages, and leaves none behind', async () => {
+  // By the add-on's setting, so that it is a rule for the page that has to hold on its copy.
+  const rows = [2, 10].map((value) => ({
+    name: `${value} walks`,
+    settings: [{ addon: 'walk-almanac', setting: 'most-walks', value }],
+  }))
+  const pageIds = [idOf('/plan-a-visit')]
+  const { status, body: begun } = await weigh({ pageIds, variants: rows, onCopies: true })
+  expect(status).toBe(201)
+  // As if a worker had been killed: what it left is gone before another is made.
+  const { path: left } = await makeCopy('/plan-a-visit')
+  await SweepRow.sequelize!.query('update sweep_page set copy_path = :left where sweep_id = :id', {
+    replacements: { left, id: begun.sweep.id },
+  })
+  await read({ ...begun, pageIds })
+
+  const { body: done } = await t.call('GET', `/weigh-ins/${begun.id}`)
+  expect(done).toMatchObject({ status: 'done', onCopies: true, sweep: { failures: [], readings: 6, readingsFailed: 0 } })
+  const [{ page, figures }] = done.pages
+  expect(page.path).toBe('/plan-a-visit')
+  expect(figures.elements[1].difference).toBeGreaterThan(0)
+  const readings = await ReadingRow.findAll({ where: { sweepId: begun.sweep.id } })
+  const asked = new Set(await Promise.all(readings.map(async (row) => new URL((await readDetail(row)).url).pathname)))
+  expect([...asked]).toEqual([expect.stringMatching(/^\/scratch\//)])
+  for (const path of [...asked, left]) expect((await askSite(t.standin.address, path)).status).toBe(404)
+})
+
+it('no copy is made of a page that only signed-in people see, nor on a site that makes none', async () => {
+  const variants = [{ name: 'As it is' }, { name: 'Without', without: ['pass-it-on'] }]
+  const id = idOf('/opening-hours')
+  await PageRow.update({ signedIn: true }, { where: { id } })
+  const refused = await weigh({ pageIds: [id], variants, onCopies: true })
+  expect(refused).toMatchObject({ status: 422, body: { errors: [{ field: 'onCopies' }] } })
+  expect(refused.body.title).toMatch('signed-in people only')
+  const { connector, id: siteId } = (await SiteRow.findOne())!
+  await SiteRow.update({ connector: { ...connector!, calls: [] } }, { where: { id: siteId } })
+  try {
+    expect((await weigh({ pageIds: [idOf('/about')], variants, onCopies: true })).body.title).toMatch('makes no copies')
+  } finally {
+    await SiteRow.update({ connector: connector! }, { where: { id: siteId } })
+  }
+})
+
+const makeCopy = async (like: string) => {
+  const headers = { authorization: `Bearer ${KEY}` }
+  const { text } = await askSite(t.standin.address, '/unvelt/v1/scratch', {
+    method: 'POST',
+    headers,
+    body: { like },
+  })
+  return JSON.parse(text) as { path: string }
+}

@@ -174,6 +174,18 @@ describe('switching, updating and removing', () => {
     await site.connector('POST', `/snapshots/${id}/restore`, { addOn: 'Form Nook' })
     expect(await shown()).toContain('[[nook-form')
   })
+  it('clears away files that are still served of an add-on long gone, and puts them back with what it had', async () => {
+    const { id } = (await site.connector('POST', '/snapshots', { name: 'with the files' })).json() as { id: number }
+    const path = '/uploads/rotor_banners/turn.js'
+    const served = async () => (await site.get(path)).status
+    expect(await served()).toBe(200)
+    const removed = await site.connector('POST', '/leftovers/remove', { ids: [`file:${path}`] })
+    expect(removed.json()).toEqual({ removed: 1 })
+    expect(await served()).toBe(404)
+    await site.connector('POST', `/snapshots/${id}/restore`, { addOn: 'Banner Rotor' })
+    expect(await served()).toBe(200)
+  })
+
   it('removes an add-on, whose tables and tasks are leftovers from then on, until they go too', async () => {
     const leftovers = async () =>
       ((await site.connector('GET', '/leftovers')).json() as { leftovers: { id: string; of: string; bytes: number }[] })

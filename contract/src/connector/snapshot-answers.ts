@@ -45,6 +45,13 @@ class SnapshotPartAnswer {
   @IsOptional() @ValidateNested() @Type(() => SnapshotPartNow) now?: SnapshotPartNow | null
 }
 
+class NewerTableAnswer {
+  @IsString() @Length(1, 200) name: string = ''
+  /** Slug of the add-on that it belongs to; empty for the site's own. */
+  @IsString() @MaxLength(200) of: string = ''
+  @IsInt() @Min(0) rows: number = 0
+}
+
 export class SnapshotInsideAnswer {
   @IsInt() @Min(1) id: number = 1
   @IsArray()
@@ -52,6 +59,13 @@ export class SnapshotInsideAnswer {
   @ValidateNested({ each: true })
   @Type(() => SnapshotPartAnswer)
   parts: SnapshotPartAnswer[] = []
+  /** Tables that came since: they go when all of it is put back. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(20_000)
+  @ValidateNested({ each: true })
+  @Type(() => NewerTableAnswer)
+  newer?: NewerTableAnswer[]
 }
 
 export class RestoredAnswer {

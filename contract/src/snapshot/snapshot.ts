@@ -35,10 +35,20 @@ export class SnapshotTable {
   @IsBoolean() same: boolean
 }
 
+/** A table that came after a snapshot was made. */
+export class NewerTable {
+  @IsString() name: string
+  /** Whose it is, by name; empty for the site's own. */
+  @IsString() of: string
+  @IsInt() rows: number
+}
+
 export class SnapshotInside {
   @IsInt() id: number
   @IsBoolean() sound: boolean
   @ValidateNested({ each: true }) @Type(() => SnapshotTable) tables: SnapshotTable[]
+  /** What goes when all of it is put back; null where the site doesn't tell. */
+  @IsOptional() @ValidateNested({ each: true }) @Type(() => NewerTable) newer: NewerTable[] | null
 }
 
 export const RESTORE_STATES = ['running', 'done', 'failed'] as const

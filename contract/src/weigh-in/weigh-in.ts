@@ -86,6 +86,8 @@ export class WeighInRequest {
   variants: WeighedVariant[]
   @IsOptional() @IsInt() lensId?: number
   @IsOptional() @IsInt() @Min(3) @Max(20) repeats?: number
+  /** Reads copies that the site makes for the weigh-in, and nobody else knows. */
+  @IsOptional() @IsBoolean() onCopies?: boolean
 }
 
 /** What one payer costs more, or less, than under the first variant, by one reading of either. */
@@ -130,6 +132,8 @@ export class WeighInSummary {
   @IsString() title: string
   @IsDateString() createdAt: string
   @IsString() status: string
+  /** Whether copies of the pages were read, and not the pages. */
+  @IsBoolean() onCopies: boolean
   @ValidateNested({ each: true }) @Type(() => WeighedVariant) variants: WeighedVariant[]
   /** One a variant. */
   @ValidateNested({ each: true }) @Type(() => VariantCost) costs: VariantCost[]
@@ -154,5 +158,7 @@ export class ShelvedAddOn {
 export class Shelf {
   /** False where the site's connector can't try what is not installed. */
   @IsBoolean() canTry: boolean
+  /** Whether the site makes copies of pages to try things on. */
+  @IsBoolean() canCopy: boolean
   @ValidateNested({ each: true }) @Type(() => ShelvedAddOn) addOns: ShelvedAddOn[]
 }

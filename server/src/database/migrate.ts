@@ -12,6 +12,7 @@ import * as pageAnswers from './migrations/0034-page-answers.js'
 import * as papers from './migrations/0035-papers.js'
 import * as pictureLooks from './migrations/0036-picture-looks.js'
 import * as firstFigures from './migrations/0037-first-figures.js'
+import * as copies from './migrations/0038-copies.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -76,6 +77,7 @@ const MIGRATIONS = {
   '0035-papers': papers,
   '0036-picture-looks': pictureLooks,
   '0037-first-figures': firstFigures,
+  '0038-copies': copies,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

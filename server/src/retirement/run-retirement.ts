@@ -99,7 +99,7 @@ const DOING: Record<RetirementAct, string> = {
 async function snapshot({ row, site, connector, key }: Case): Promise<Partial<RetirementRow>> {
   const name = `${row.name.slice(0, LONGEST_NAME)} before it goes, ${row.id}.${row.log.filter(({ said }) => said.startsWith('Snapshot ')).length + 1}`
   const made = (await connector.snapshots()).find((one) => one.name === name) ?? (await connector.makeSnapshot(name))
-  const parts = await connector.insideSnapshot(made.id)
+  const parts = await connector.partsOfSnapshot(made.id)
   const own = parts.filter(({ of }) => of === row.slug)
   const missing = row.tableNames.filter((table) => !own.some((part) => part.name === table))
   const sound = parts.length > 0 && parts.every((part) => part.sound) && missing.length === 0
@@ -194,7 +194,7 @@ async function remove(given: Case): Promise<Partial<RetirementRow>> {
 async function freshSnapshot(given: Case): Promise<Pick<RetirementRow, 'snapshot' | 'log'>> {
   const { row, connector } = given
   if (row.snapshot) {
-    const own = (await connector.insideSnapshot(row.snapshot.id)).filter(({ of }) => of === row.slug)
+    const own = (await connector.partsOfSnapshot(row.snapshot.id)).filter(({ of }) => of === row.slug)
     // What is not there any more has gone by the same act, before it was killed.
     if (own.every(({ sound, now }) => sound && (now == null || now.same)))
       return { snapshot: row.snapshot, log: row.log }
@@ -207,7 +207,7 @@ async function freshSnapshot(given: Case): Promise<Pick<RetirementRow, 'snapshot
 /** Only what was chosen, and only what is left of this add-on. */
 async function clear({ row, connector }: Case): Promise<Partial<RetirementRow>> {
   // It was sound when it was made; what is taken away now has nowhere else to come back from.
-  const kept = row.snapshot ? await connector.insideSnapshot(row.snapshot.id) : []
+  const kept = row.snapshot ? await connector.partsOfSnapshot(row.snapshot.id) : []
   if (kept.length === 0 || kept.some(({ sound }) => !sound))
     throw new ConnectorError('The snapshot can’t be relied on any more, so nothing was removed.')
   const chosen = new Set(row.doingIds ?? [])
@@ -231,7 +231,7 @@ async function clear({ row, connector }: Case): Promise<Partial<RetirementRow>> 
 async function restore({ row, site, connector, key }: Case): Promise<Partial<RetirementRow>> {
   if (!row.snapshot) throw new ConnectorError('There is no snapshot to put it back from.')
   await connector.restorePart(row.snapshot.id, row.slug)
-  const parts = (await connector.insideSnapshot(row.snapshot.id)).filter(({ of }) => of === row.slug)
+  const parts = (await connector.partsOfSnapshot(row.snapshot.id)).filter(({ of }) => of === row.slug)
   // Once it is back it works, and may have written already.
   const lacking = parts.filter(({ now, rows }) => !now || now.rows < rows).map(({ name }) => name)
   if (row.wasGone) {

@@ -19,6 +19,8 @@ import {
   PagesAnswer,
   PurgeAnswer,
   RestoredAnswer,
+  ScratchAnswer,
+  ScratchRemovedAnswer,
   ShelfAnswer,
   SnapshotAnswer,
   SnapshotInsideAnswer,
@@ -86,7 +88,8 @@ export class ConnectorClient {
 
   snapshots = async () => (await this.ask(SnapshotsAnswer, 'GET', '/snapshots')).snapshots
   makeSnapshot = (name: string) => this.ask(SnapshotAnswer, 'POST', '/snapshots', { name })
-  insideSnapshot = async (id: number) => (await this.ask(SnapshotInsideAnswer, 'GET', `/snapshots/${id}`)).parts
+  insideSnapshot = (id: number) => this.ask(SnapshotInsideAnswer, 'GET', `/snapshots/${id}`)
+  partsOfSnapshot = async (id: number) => (await this.insideSnapshot(id)).parts
   restoreAll = (id: number) => this.ask(RestoredAnswer, 'POST', `/snapshots/${id}/restore`, {})
   restorePart = (id: number, addOn: string) => this.ask(RestoredAnswer, 'POST', `/snapshots/${id}/restore`, { addOn })
   switchAddOn = (slug: string, active: boolean) =>
@@ -157,6 +160,8 @@ export class ConnectorClient {
     return (await this.ask(DraftsKeptAnswer, 'POST', '/drafts', body)).id
   }
 
+  makeScratch = (like: string) => this.ask(ScratchAnswer, 'POST', '/scratch', { like })
+  removeScratch = (path: string) => this.ask(ScratchRemovedAnswer, 'POST', '/scratch/remove', { path })
   shelf = async () => (await this.ask(ShelfAnswer, 'GET', '/shelf')).addOns
 
   removeDrafts = (id: string) => this.ask(DraftsRemovedAnswer, 'POST', '/drafts/remove', { id })

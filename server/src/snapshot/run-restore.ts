@@ -48,12 +48,12 @@ export async function runRestore(tools: WorkerTools, { id }: RestoreJob, hold: H
 /** @throws ConnectorError where the snapshot can't be relied on; nothing is put back then. */
 async function restore({ snapshotId, addOn }: SiteRestoreRow, connector: ConnectorClient): Promise<string> {
   const mine = ({ of }: { of: string }) => addOn === null || of === addOn
-  const before = (await connector.insideSnapshot(snapshotId)).filter(mine)
+  const before = (await connector.partsOfSnapshot(snapshotId)).filter(mine)
   if (before.some(({ sound }) => !sound))
     throw new ConnectorError('The snapshot is not what was written, so nothing was put back.')
   if (addOn === null) await connector.restoreAll(snapshotId)
   else await connector.restorePart(snapshotId, addOn)
-  const after = (await connector.insideSnapshot(snapshotId)).filter(mine)
+  const after = (await connector.partsOfSnapshot(snapshotId)).filter(mine)
   // What is back works, and may have written already.
   const lacking = after.filter(({ now, rows }) => !now || now.rows < rows).map(({ name }) => name)
   if (lacking.length > 0) throw new ConnectorError(`Put back, but not all of it: ${lacking.join(', ')} lacks rows.`)

@@ -40,19 +40,21 @@ export class SnapshotService {
 
   async inside(site: SiteRow, id: number): Promise<SnapshotInside> {
     const names = await namesOf(site.id)
-    const parts = await this.asking(() => this.sites.connectorOf(site).insideSnapshot(id))
+    const { parts, newer } = await this.asking(() => this.sites.connectorOf(site).insideSnapshot(id))
+    const nameOf = (slug: string) => (slug === '' ? '' : (names.get(slug) ?? slug))
     return {
       id,
       sound: parts.length > 0 && parts.every(({ sound }) => sound),
       tables: parts.map(({ name, of, rows, sound, now }) => ({
         name,
-        of: of === '' ? '' : (names.get(of) ?? of),
+        of: nameOf(of),
         addOn: of,
         rows,
         sound,
         rowsNow: now?.rows ?? null,
         same: now?.same ?? false,
       })),
+      newer: newer?.map(({ name, of, rows }) => ({ name, of: nameOf(of), rows })) ?? null,
     }
   }
 

@@ -47,6 +47,8 @@ export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttr
   declare startedAt: CreationOptional<Date>
   /** Which pages it reads, where not all. */
   declare sample: CreationOptional<SampleView | null>
+  /** Whether it reads copies that the site makes for it, which nobody else knows. */
+  declare onCopies: CreationOptional<boolean>
   /** Whether its tolls are being worked out anew. */
   declare recomputing: CreationOptional<boolean>
   declare finishedAt: CreationOptional<Date | null>
@@ -68,6 +70,7 @@ export function initialiseSweep(sequelize: Sequelize): void {
       inventory: DataTypes.JSONB,
       startedAt: DataTypes.DATE,
       sample: DataTypes.JSONB,
+      onCopies: DataTypes.BOOLEAN,
       recomputing: DataTypes.BOOLEAN,
       finishedAt: DataTypes.DATE,
     },

@@ -22,6 +22,7 @@ interface SweepPlan extends PageChoice {
   repeats?: number
   lensId?: number
   variants?: Variant[]
+  onCopies?: boolean
   /** What is to be stored with the sweep or not at all. */
   also?: (sweep: SweepRow, transaction: Transaction) => Promise<void>
 }
@@ -50,7 +51,7 @@ export class SweepService {
 
   private async begin(
     site: SiteRow,
-    { purpose, lensId, repeats = DEFAULT_REPEATS, variants, also, ...choice }: SweepPlan,
+    { purpose, lensId, repeats = DEFAULT_REPEATS, variants, onCopies = false, also, ...choice }: SweepPlan,
     runId?: number,
   ): Promise<SweepRow> {
     const lens = await this.lens(site.id, lensId)
@@ -65,6 +66,7 @@ export class SweepService {
           purpose,
           status: 'running',
           repeats,
+          onCopies,
           variants: variants ?? [{ name: 'live', rules: 'live' }],
           sources: attributionSources(site, addOns, await patternsOf(site.id)),
           inventory: addOns.filter(({ gone, source }) => !gone && source === 'connector').map(inventoryEntry),

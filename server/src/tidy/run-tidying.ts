@@ -47,7 +47,7 @@ async function takeAway(
   const rows = async () => (await connector.keepings()).find(({ id }) => id === keeping)?.ages[0]?.rows ?? 0
   const name = `Before ${row.name}, tidying ${row.id}`
   const made = (await connector.snapshots()).find((one) => one.name === name) ?? (await connector.makeSnapshot(name))
-  const parts = await connector.insideSnapshot(made.id)
+  const parts = await connector.partsOfSnapshot(made.id)
   if (parts.length === 0 || parts.some(({ sound }) => !sound))
     throw new ConnectorError('The snapshot can’t be relied on, so nothing was removed.')
   const before = row.rowsBefore ?? (await rows())

@@ -9,6 +9,8 @@ export interface VariantSite {
   paths: string[]
   /** Whether pages can be made as if an add-on was not installed, or was another version. */
   triesAddOns: boolean
+  /** A copy's path is in no rule that is live, so all that hold are carried over to it. */
+  onCopies: boolean
   /** Whether the site can leave this add-on unrun; the rest of it goes by the page's tags. */
   canSkip(slug: string): boolean
 }
@@ -29,7 +31,7 @@ export function planVariants(variants: readonly WeighedVariant[], site: VariantS
     const name = `variant-${n}` as const
     const rules = rulesOf(variant, site)
     const addOns = site.triesAddOns ? onTrial(variant) : {}
-    if (rules.length === 0 && Object.keys(addOns).length === 0) return { name, rules: 'live' }
+    if (!site.onCopies && rules.length === 0 && Object.keys(addOns).length === 0) return { name, rules: 'live' }
     return { name, rules: 'live', drafts: { rules: mergeRules(site.live, rules), addOns } }
   })
 }

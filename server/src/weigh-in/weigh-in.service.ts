@@ -46,7 +46,10 @@ export class WeighInService {
     private readonly liveRules: LiveRulesService,
   ) {}
 
-  async start(site: SiteRow, { title, pageIds, variants, lensId, repeats }: WeighInRequest): Promise<WeighIn> {
+  async start(
+    site: SiteRow,
+    { title, pageIds, variants, lensId, repeats, onCopies = false }: WeighInRequest,
+  ): Promise<WeighIn> {
     const pages = await PageRow.findAll({ where: { siteId: site.id, id: pageIds } })
     if (pages.length < new Set(pageIds).size) throw notFound('page')
     const triesAddOns = site.connector?.measuring?.addOns === true
@@ -55,12 +58,14 @@ export class WeighInService {
     const known = { addOns, shelf, triesAddOns, setsValues: site.connector?.effects.includes('set') === true }
     const problems = variantProblems(variants, known)
     if (problems.length > 0) throw new ProblemError(422, problems[0]!.message, problems)
+    if (onCopies) refuseCopies(site, pages)
     const { rules } = await this.liveRules.current(site.id)
     const canSkip = new Set(addOns.filter((row) => site.connector && row.canSkip).map(({ slug }) => slug))
     const planned = planVariants(variants, {
       live: rules,
       paths: pages.map(({ path }) => path),
       triesAddOns,
+      onCopies,
       canSkip: (slug) => canSkip.has(slug),
     })
     let row: WeighInRow | null = null
@@ -69,6 +74,7 @@ export class WeighInService {
       pageIds,
       repeats: repeats ?? WEIGH_IN_REPEATS,
       variants: planned,
+      onCopies,
       ...(lensId !== undefined && { lensId }),
       also: async (sweep, transaction) => {
         row = await WeighInRow.create(
@@ -143,7 +149,8 @@ export class WeighInService {
   /** What the site could try; nothing where its connector can't. */
   async shelf(site: SiteRow): Promise<Shelf> {
     const canTry = site.connector?.measuring?.addOns === true && site.connector.calls?.includes('GET /shelf') === true
-    if (!canTry) return { canTry, addOns: [] }
+    const canCopy = makesCopies(site)
+    if (!canTry) return { canTry, canCopy, addOns: [] }
     const key = site.connectorKey === null ? '' : open(site.connectorKey, this.config.secret)
     const offered = await new ConnectorClient(site.address, site.connector!.base, key, reachOf(site))
       .shelf()
@@ -155,6 +162,7 @@ export class WeighInService {
     const installed = new Map(here.map(({ slug, version }) => [slug, version]))
     return {
       canTry,
+      canCopy,
       addOns: offered.map(({ slug, name, version, kind, summary }) => ({
         slug,
         name,
@@ -169,7 +177,7 @@ export class WeighInService {
   private async summary(row: WeighInRow): Promise<WeighInSummary> {
     const [site, sweep, readings] = await Promise.all([
       SiteRow.findByPk(row.siteId, { attributes: ['name'] }),
-      SweepRow.findByPk(row.sweepId, { attributes: ['status'] }),
+      SweepRow.findByPk(row.sweepId, { attributes: ['status', 'onCopies'] }),
       readingsOf(row),
     ])
     const ids = [...new Set(readings.map(({ pageId }) => pageId))]
@@ -180,6 +188,7 @@ export class WeighInService {
       title: row.title,
       createdAt: row.createdAt.toISOString(),
       status: sweep!.status,
+      onCopies: sweep!.onCopies,
       variants: row.variants,
       costs: variantCosts(readings, ids, row.variants.length),
     }
@@ -210,6 +219,17 @@ export class WeighInService {
       })),
     )
   }
+}
+
+const makesCopies = ({ connector }: SiteRow): boolean =>
+  connector?.measuring?.drafts === true &&
+  ['POST /scratch', 'POST /scratch/remove'].every((call) => connector.calls?.includes(call))
+
+function refuseCopies(site: SiteRow, pages: readonly PageRow[]): void {
+  const refused = (message: string) => new ProblemError(422, message, [{ field: 'onCopies', message }])
+  if (!makesCopies(site)) throw refused('This site makes no copies of pages to try things on.')
+  const closed = pages.find(({ signedIn }) => signedIn)
+  if (closed) throw refused(`${closed.path} is for signed-in people only, and can’t be copied to an open address.`)
 }
 
 async function readingsOf({ sweepId }: WeighInRow): Promise<VariantReading[]> {

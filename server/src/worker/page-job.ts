@@ -30,6 +30,7 @@ import { SiteRow } from '../site/site.model.js'
 import { inRounds, looksFirst, SweepRow, type Variant } from '../sweep/sweep.model.js'
 import { finishSweep, isPageOpen, isRunning, setPageState, tellOf } from '../sweep/sweep-progress.js'
 import { newTrace } from '../trace/trace-store.js'
+import { PageCopy } from './page-copy.js'
 import { learnGlued } from './learn-glued.js'
 import { learnSnippets } from './learn-snippets.js'
 import { readInLivingBrowser } from './read-in-living-browser.js'
@@ -62,12 +63,14 @@ export async function runPageJob(tools: WorkerTools, job: ReadPageJob, hold: Hol
   const subject = await subjectOf(tools, job)
   if (!subject) return
   const series = tools.turns.newSeries()
-  const variants = new VariantReader(subject)
+  const copy = new PageCopy(tools.sequelize, subject)
+  const variants = new VariantReader(subject, copy)
   try {
-    await readRepeats(tools, subject, { series, variants }, hold)
+    await readRepeats(tools, subject, { series, variants, copy }, hold)
   } finally {
     series.end()
     await variants.forget()
+    await copy.remove()
   }
 }
 
@@ -83,6 +86,7 @@ async function subjectOf(tools: WorkerTools, { sweepId, pageId }: ReadPageJob): 
 interface Reader {
   series: Series
   variants: VariantReader
+  copy: PageCopy
 }
 
 async function readRepeats(tools: WorkerTools, subject: Subject, reader: Reader, hold: Hold): Promise<void> {
@@ -164,6 +168,7 @@ async function take(
     cookie,
     series,
     variants,
+    copy,
   }: Reader & { variant: Variant; repeat: number; cookie: { value: string | null | undefined } },
 ): Promise<(Taken & { timed: boolean }) | string> {
   const { turns } = tools
@@ -174,7 +179,8 @@ async function take(
   const reach = reachOf(site)
   const taken: { picture: Picture | null; marks: Taken['marks'] } = { picture: null, marks: undefined }
   try {
-    const url = siteAddress(site.address, page.path)
+    const path = sweep.onCopies ? await turns.beside(() => copy.path()) : page.path
+    const url = siteAddress(site.address, path)
     // Signed in once for all readings of the page, and only when there is one to take.
     cookie.value ??= await turns.beside(() => signIn(site.address, lens.settings, tools.secret, reach))
     const asksMarks = key !== null && site.connector?.measuring?.marks
@@ -221,6 +227,11 @@ async function take(
     return { reading, ...taken, timed }
   } catch (error) {
     if (tools.stopping() || ownTrouble(error)) throw error
+    if (sweep.onCopies && /answered 404/.test(String(error))) {
+      // The site was started anew, and keeps neither the copy nor the rules for it.
+      copy.lost()
+      await variants.forget()
+    }
     return failureSentence(error)
   }
 }

@@ -1,10 +1,11 @@
-import { planRewrite, resolve, withFoundPayers, type RewritePlan } from '@unvelt/core'
+import { planRewrite, resolve, rulesOnCopy, withFoundPayers, type RewritePlan, type Rule } from '@unvelt/core'
 import { visitOf, type LensRow } from '../lens/lens.model.js'
 import { rulePage, type PageRow } from '../page/page.model.js'
 import { DraftsAtSite } from '../site-http/drafts-at-site.js'
 import type { MeasuringWish } from '../site-http/measuring-header.js'
 import type { SiteRow } from '../site/site.model.js'
 import type { SweepRow, Variant } from '../sweep/sweep.model.js'
+import type { PageCopy } from './page-copy.js'
 
 /** How a page comes about under a variant. */
 export interface VariantWay {
@@ -28,7 +29,10 @@ interface Subject {
 export class VariantReader {
   private readonly kept = new Map<string, DraftsAtSite>()
 
-  constructor(private readonly subject: Subject) {}
+  constructor(
+    private readonly subject: Subject,
+    private readonly copy: PageCopy,
+  ) {}
 
   async read<T>(variant: Variant, read: (way: VariantWay) => Promise<T>): Promise<T> {
     const { drafts, rules } = variant
@@ -38,11 +42,19 @@ export class VariantReader {
       return read({ rules, rewrite: (at) => (drafts ? this.plan(drafts.rules, at) : null) })
     }
     if (!drafts) return read({ rules })
-    return this.atSite(variant.name, drafts).reading((name) => read({ rules: `draft-${name!}` }))
+    const own = await this.ownRules(drafts.rules)
+    return this.atSite(variant.name, { ...drafts, rules: own }).reading((name) => read({ rules: `draft-${name!}` }))
   }
 
   async forget(): Promise<void> {
     for (const drafts of this.kept.values()) await drafts.forget()
+    this.kept.clear()
+  }
+
+  /** The rules as they hold where the page is read. */
+  private async ownRules(rules: readonly Rule[]): Promise<Rule[]> {
+    const { sweep, page } = this.subject
+    return sweep.onCopies ? rulesOnCopy(rules, rulePage(page), await this.copy.path()) : [...rules]
   }
 
   private atSite(name: string, { rules, addOns }: NonNullable<Variant['drafts']>): DraftsAtSite {

@@ -11,6 +11,7 @@ import type { Database } from './database.js'
 import { DeliveryProxy } from './delivery-proxy.js'
 import { Installed } from './installed.js'
 import { Keepings } from './keepings.js'
+import { LeftFiles } from './left-files.js'
 import { Leftovers } from './leftovers.js'
 import { LocalCopies } from './local-copies.js'
 import { makePage } from './make-page.js'
@@ -51,6 +52,7 @@ export class Fernhollow {
   readonly copies: LocalCopies
   readonly keepings: Keepings
   readonly leftovers: Leftovers
+  private readonly leftFiles: LeftFiles
   readonly snapshots: Snapshots
   readonly scheduler: Scheduler
   files!: OwnFiles
@@ -75,7 +77,8 @@ export class Fernhollow {
     this.shelf = new Shelf(this.installed, catalogue)
     this.copies = new LocalCopies(database)
     this.keepings = new Keepings(database)
-    this.leftovers = new Leftovers(database, this.installed, this.book)
+    this.leftFiles = new LeftFiles(database)
+    this.leftovers = new Leftovers(database, this.installed, this.book, this.leftFiles)
     this.snapshots = new Snapshots(database)
     this.scheduler = new Scheduler(database, this.installed, spans)
     this.people = new People(database, measuringKey)
@@ -120,6 +123,7 @@ export class Fernhollow {
     await this.snapshots.restorePart(snapshot, slug)
     await this.installed.reload()
     await this.book.reload()
+    await this.leftFiles.reload()
   }
 
   /** Puts every table back, and forgets what was kept of them. */
@@ -129,6 +133,7 @@ export class Fernhollow {
     await this.book.setUp()
     await this.copies.setUp()
     await this.people.setUp()
+    await this.leftFiles.setUp()
   }
 
   readonly handle: Handler = async (request, response, address) => {
@@ -153,7 +158,7 @@ export class Fernhollow {
       return this.actions.handle(request, response, address, visitor, measuring, this.people)
     if (method !== 'GET' && method !== 'HEAD')
       return send(response, 405, { allow: 'GET, HEAD, POST' }, 'Only GET, HEAD and POST here.')
-    const file = this.files.get(address.pathname)
+    const file = this.files.get(address.pathname) ?? this.leftFiles.get(address.pathname)
     if (file) return sendFile(request, response, address.pathname, file, this.serving())
     if (address.pathname === '/robots.txt')
       return send(response, 200, { 'content-type': 'text/plain' }, robots(address.origin))

@@ -1,13 +1,14 @@
 import type { Database } from './database.js'
 import type { PageBook } from '../content/page-book.js'
 import type { Installed } from './installed.js'
+import { LeftFiles } from './left-files.js'
 import { BLOCK, readBlock } from './make-page.js'
 import { Refusal } from './refusal.js'
 
 export interface Leftover {
-  /** `table:NAME`, `option:NAME`, `task:NAME` or `block:PATH BLOCK`. */
+  /** `table:NAME`, `option:NAME`, `task:NAME`, `file:PATH` or `block:PATH BLOCK`. */
   id: string
-  type: 'table' | 'option' | 'task' | 'block'
+  type: 'table' | 'option' | 'task' | 'file' | 'block'
   name: string
   /** The add-on it belonged to, as the CMS remembers it. */
   of: string
@@ -20,11 +21,18 @@ export interface Leftover {
   because: string[]
 }
 
-/** Three add-ons that were removed long before anybody looked: what they left in the database. */
+/** Three add-ons that were removed long before anybody looked: what they left in the database and among the uploads. */
 const REMOVED = [
-  { of: 'Visitor Book Pro', table: 'vbook_entries', rows: 18_000, options: 14, tasks: ['vbook_digest'] },
-  { of: 'Banner Rotor', table: 'rotor_banners', rows: 2_600, options: 31, tasks: ['rotor_turn', 'rotor_count'] },
-  { of: 'Form Nook', table: 'nook_letters', rows: 41_000, options: 9, tasks: [] },
+  { of: 'Visitor Book Pro', table: 'vbook_entries', rows: 18_000, options: 14, tasks: ['vbook_digest'], files: [] },
+  {
+    of: 'Banner Rotor',
+    table: 'rotor_banners',
+    rows: 2_600,
+    options: 31,
+    tasks: ['rotor_turn', 'rotor_count'],
+    files: ['banner-spring.svg', 'banner-members.svg', 'turn.js'],
+  },
+  { of: 'Form Nook', table: 'nook_letters', rows: 41_000, options: 9, tasks: [], files: [] },
 ]
 /** Names of blocks that they drew. */
 const THEIR_BLOCKS: Record<string, string> = { 'nook-form': 'Form Nook' }
@@ -39,6 +47,7 @@ export class Leftovers {
     private readonly database: Database,
     private readonly installed: Installed,
     private readonly book: PageBook,
+    private readonly files: LeftFiles,
   ) {}
 
   async setUp(): Promise<void> {
@@ -50,6 +59,7 @@ export class Leftovers {
     await database.query(
       'create table if not exists loam_tasks (name text primary key, owner text not null, every_seconds integer not null, last_run timestamptz, last_ms double precision, last_error text)',
     )
+    await this.files.setUp()
     const [first] = await database.query<{ n: number }>('select count(*)::int n from loam_options')
     if (first!.n === 0) await this.leaveBehind()
     for (const { manifest, tables = [], tasks = [] } of this.installed.addOns) {
@@ -65,7 +75,7 @@ export class Leftovers {
 
   private async leaveBehind(): Promise<void> {
     const { database } = this
-    for (const { of, table, rows, options, tasks } of REMOVED) {
+    for (const { of, table, rows, options, tasks, files } of REMOVED) {
       await database.query(
         `create table if not exists ${table} (id integer primary key, said_at timestamptz, words text)`,
       )
@@ -82,6 +92,8 @@ export class Leftovers {
           'insert into loam_tasks (name, owner, every_seconds) values ($1, $2, 3600) on conflict do nothing',
           [task, of],
         )
+      for (const [n, file] of files.entries())
+        await this.files.write(`/uploads/${table}/${file}`, of, Buffer.from(`/* ${file} */`.padEnd(9_000 + 700 * n)))
     }
   }
 
@@ -100,6 +112,7 @@ export class Leftovers {
       'select name, owner, last_run, pg_column_size(loam_tasks.*)::int bytes from loam_tasks where owner <> all($1) order by name',
       [here],
     )
+    const files = await this.files.list(here)
     const found: Leftover[] = []
     for (const { name, owner, bytes } of tables) {
       const [count] = await this.database.query<{ n: number }>(`select count(*)::int n from ${quoted(name)}`)
@@ -124,6 +137,8 @@ export class Leftovers {
         bytes,
         because: [RECORD, last_run ? `ran last on ${last_run.toISOString().slice(0, 10)}` : 'no code answers to it'],
       })
+    for (const { path, owner, bytes } of files)
+      found.push({ id: `file:${path}`, type: 'file', name: path, of: owner, bytes, because: [RECORD] })
     return [...found, ...this.blocks()]
   }
 
@@ -168,10 +183,12 @@ export class Leftovers {
         else if (type === 'table') {
           await query(`drop table ${quoted(name)}`)
           await query('delete from loam_tables where name = $1', [name])
-        } else await query(`delete from ${type === 'option' ? 'loam_options' : 'loam_tasks'} where name = $1`, [name])
+        } else if (type === 'file') await query('delete from loam_files where path = $1', [name])
+        else await query(`delete from ${type === 'option' ? 'loam_options' : 'loam_tasks'} where name = $1`, [name])
       }
     })
     await this.book.reload()
+    await this.files.reload()
     return doomed.length
   }
 

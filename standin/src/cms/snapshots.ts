@@ -115,6 +115,24 @@ export class Snapshots {
     return found
   }
 
+  /** Tables that came after a snapshot was made. */
+  async newer(id: number): Promise<{ name: string; of: string; rows: number }[]> {
+    await this.mustBe(id)
+    const rows = await this.database.query<{ name: string; owner: string | null }>(
+      `select tablename as name, (select owner from loam_tables where loam_tables.name = tablename) as owner from pg_tables
+       where schemaname = 'public' and tablename <> all($2)
+       and not exists (select 1 from loam_snapshot_parts p where p.snapshot_id = $1 and p.name = tablename) order by 1`,
+      [id, NOT_IN_IT],
+    )
+    return Promise.all(
+      rows.map(async ({ name, owner }) => ({
+        name,
+        of: owner ?? '',
+        rows: (await this.sum('public', name))?.rows ?? 0,
+      })),
+    )
+  }
+
   private async sum(schema: string, name: string): Promise<{ rows: number; checksum: string } | null> {
     const [here] = await this.database.query<{ is: string | null }>(`select to_regclass($1)::text is`, [
       `${schema}."${name}"`,
@@ -131,7 +149,7 @@ export class Snapshots {
     const [state] = await this.database.query(
       `select 1 from ${from}.loam_add_ons where slug = $1 union all select 1 from ${from}.loam_tables where owner = $1
        union all select 1 from ${from}.loam_options where owner = $1 union all select 1 from ${from}.loam_tasks where owner = $1
-       union all select 1 from public.loam_cleared_blocks where owner = $1`,
+       union all select 1 from public.loam_cleared_blocks where owner = $1 union all select 1 from public.loam_files where owner = $1`,
       [slug],
     )
     if (!state)
@@ -151,6 +169,7 @@ export class Snapshots {
         ['loam_options', 'owner'],
         ['loam_tasks', 'owner'],
         ['loam_cleared_blocks', 'owner'],
+        ['loam_files', 'owner'],
       ] as const) {
         await query(`delete from public.${table} where ${column} = $1`, [slug])
         const [has] = await query('select to_regclass($1) is not null is', [`${from}.${table}`])

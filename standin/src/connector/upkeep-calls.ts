@@ -20,7 +20,7 @@ export const upkeepCalls = (site: Fernhollow): Calls => ({
   },
   'GET /snapshots/*': async ({ name }) => {
     const id = idOf(name)
-    return { json: { id, parts: await site.snapshots.inside(id) } }
+    return { json: { id, parts: await site.snapshots.inside(id), newer: await site.snapshots.newer(id) } }
   },
   'POST /snapshots/*/restore': async ({ name, body }) => {
     const id = idOf(name)

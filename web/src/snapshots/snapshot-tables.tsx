@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { toast } from 'sonner'
-import type { SiteSnapshot, SnapshotTable } from '@unvelt/contract'
+import type { NewerTable, SiteSnapshot, SnapshotTable } from '@unvelt/contract'
 import { useRestore, useSnapshotInside } from '../api/snapshots.js'
 import { rememberedWho } from '../add-ons/change-add-on.js'
 import { count, dateTime, plural } from '../figures/format.js'
@@ -61,6 +61,7 @@ export function SnapshotTables({ siteId, snapshot, busy }: Props) {
           siteId={siteId}
           snapshot={snapshot}
           asked={asked}
+          newer={asked.slug === undefined ? data.newer : []}
           overwritten={changed.filter(({ addOn }) => asked.slug === undefined || addOn === asked.slug)}
           onClose={() => setAsked(null)}
         />
@@ -94,16 +95,25 @@ function Changed({ tables }: { tables: SnapshotTable[] }) {
   )
 }
 
+const MOST_NAMED = 8
+const named = (tables: readonly { name: string }[]) =>
+  tables
+    .slice(0, MOST_NAMED)
+    .map(({ name }) => name)
+    .join(', ') + (tables.length > MOST_NAMED ? ` and ${tables.length - MOST_NAMED} more` : '')
+
 interface ConfirmProps {
   siteId: number
   snapshot: SiteSnapshot
   asked: { slug?: string; name: string }
   overwritten: SnapshotTable[]
+  /** Tables that go; null where the site does not tell. */
+  newer: NewerTable[] | null
   onClose(): void
 }
 
 /** Before anything is put back: what would be written over, and what would be lost by it. */
-function Confirm({ siteId, snapshot, asked, overwritten, onClose }: ConfirmProps) {
+function Confirm({ siteId, snapshot, asked, overwritten, newer, onClose }: ConfirmProps) {
   const restore = useRestore(siteId)
   const lost = overwritten.reduce((sum, { rows, rowsNow }) => sum + Math.max(0, (rowsNow ?? 0) - rows), 0)
   const begin = () =>
@@ -120,21 +130,33 @@ function Confirm({ siteId, snapshot, asked, overwritten, onClose }: ConfirmProps
   return (
     <Window
       title={asked.slug === undefined ? `Put snapshot ${snapshot.id} back?` : `Put back what ${asked.name} had?`}
-      note={`As it was on ${dateTime(snapshot.madeAt)}. ${asked.slug === undefined ? 'The whole site goes back to it, but for its rules; tables that came since go.' : 'All else at the site stays as it is.'}`}
+      note={`As it was on ${dateTime(snapshot.madeAt)}. ${asked.slug !== undefined ? 'All else at the site stays as it is.' : `The whole site goes back to it, but for its rules${newer === null ? '; tables that came since go' : ''}.`}`}
       width={560}
       onClose={onClose}
     >
       <p className="mt-3">
         {overwritten.length === 0
-          ? 'Nothing has changed since, so nothing is written over.'
-          : `${plural(overwritten.length, 'table')} ${overwritten.length === 1 ? 'has' : 'have'} changed since and would be written over: ${overwritten
-              .slice(0, 8)
-              .map(({ name }) => name)
-              .join(', ')}${overwritten.length > 8 ? ` and ${overwritten.length - 8} more` : ''}.`}
+          ? 'Nothing that is in it has changed since, so nothing is written over.'
+          : `${plural(overwritten.length, 'table')} ${overwritten.length === 1 ? 'has' : 'have'} changed since and would be written over: ${named(overwritten)}.`}
+        {newer !== null && newer.length > 0 && (
+          <span className="text-plum">
+            {' '}
+            {plural(newer.length, 'table')} came since and would go, with{' '}
+            {plural(
+              newer.reduce((sum, { rows }) => sum + rows, 0),
+              'row',
+            )}
+            : {named(newer)}.
+          </span>
+        )}
         {lost > 0 && <span className="text-plum"> {plural(lost, 'row')} that came since would be lost.</span>}
       </p>
       <div className="mt-4 flex gap-2">
-        <Button weight={overwritten.length > 0 ? 'danger' : 'main'} disabled={restore.isPending} onClick={begin}>
+        <Button
+          weight={overwritten.length + (newer?.length ?? 0) > 0 ? 'danger' : 'main'}
+          disabled={restore.isPending}
+          onClick={begin}
+        >
           Put it back
         </Button>
         <Button weight="quiet" onClick={onClose}>

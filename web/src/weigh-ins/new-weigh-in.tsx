@@ -29,7 +29,7 @@ export function NewWeighInPlace() {
       site={site}
       addOns={addOns.data}
       pages={pages.data}
-      shelf={shelf.data ?? { canTry: false, addOns: [] }}
+      shelf={shelf.data ?? { canTry: false, canCopy: false, addOns: [] }}
       shelfFailed={shelf.error}
     />
   )
@@ -52,6 +52,7 @@ function Form({ site, addOns, pages, shelf, shelfFailed }: FormProps) {
     firstVariants(search.get('addon'), shelf.addOns, MOST_VARIANTS),
   )
   const [lensId, setLensId] = useState<number | null>(null)
+  const [onCopies, setOnCopies] = useState(false)
   const [repeats, setRepeats] = useState(WEIGH_IN_REPEATS)
   const weigh = useWeigh(site.id)
   const navigate = useNavigate()
@@ -66,6 +67,7 @@ function Form({ site, addOns, pages, shelf, shelfFailed }: FormProps) {
         pageIds: chosen,
         variants: variants.map((variant) => variantOf(variant, names)),
         repeats,
+        ...(onCopies && { onCopies }),
         ...(lensId !== null && { lensId }),
       },
       {
@@ -149,6 +151,19 @@ function Form({ site, addOns, pages, shelf, shelfFailed }: FormProps) {
               ))}
             </select>
           </label>
+          {shelf.canCopy && (
+            <label className="grid gap-1">
+              <span className="font-semibold">On</span>
+              <select
+                value={onCopies ? 'copies' : 'pages'}
+                onChange={(event) => setOnCopies(event.target.value === 'copies')}
+                className="h-9 border border-line bg-sheet px-2"
+              >
+                <option value="pages">these pages</option>
+                <option value="copies">copies that nobody else can find</option>
+              </select>
+            </label>
+          )}
           <label className="grid gap-1">
             <span className="font-semibold">Times each</span>
             <span className="flex h-9 items-center">
