@@ -3,7 +3,10 @@ import { gzipSync } from 'node:zlib'
 import pg from 'pg'
 import type { Sequelize } from 'sequelize'
 import { NO_SOURCES } from '@unvelt/core'
+import { reading, record } from '../../core/test/reading-arbitrary.js'
+import { AddOnRow } from '../src/add-on/add-on.model.js'
 import { connect } from '../src/database/connect.js'
+import { storeReading } from '../src/reading/reading-store.js'
 import { RehearsalRow } from '../src/rehearsal/rehearsal.model.js'
 import { runRetirement } from '../src/retirement/run-retirement.js'
 import { SiteRow } from '../src/site/site.model.js'
@@ -286,4 +289,22 @@ it('what somebody switches off by hand is watched from then, and anew when it wa
   expect(await byHand(false)).toBe(first)
   expect(await byHand(true)).toBeNull()
   expect(Date.parse((await byHand(false))!)).toBeGreaterThan(Date.parse(first!))
+})
+
+it('where pages ask the hosts again of what is gone, the list of the gone says so', async () => {
+  const gone = async () =>
+    (await t.call('GET', `${site}/retirements`)).body.retirements.find(
+      ({ slug }: { slug: string }) => slug === 'ticker',
+    )
+  await AddOnRow.update({ outsideHosts: ['ticker.test'] }, { where: { siteId, slug: 'ticker' } })
+  expect(await gone()).toMatchObject({ removedAt: expect.any(String), seenAgain: [] })
+  await swept(new Date(), 0)
+  const sweep = (await SweepRow.findOne({ where: { siteId }, order: [['id', 'DESC']] }))!
+  await sweep.update({ sources: { ...NO_SOURCES, ownHosts: ['site.test'] } })
+  const document = record('page', { url: 'https://site.test/', type: 'document' })
+  const theirs = record('t', { url: 'https://tape.ticker.test/tape.js' })
+  const others = record('o', { url: 'https://other.test/o.js' })
+  const place = { sweepId: sweep.id, pageId: pages[0]!.id, variant: 'live', repeat: 1 }
+  await storeReading(place, reading([document, theirs, others]), NO_SOURCES)
+  expect((await gone()).seenAgain).toEqual(['tape.ticker.test'])
 })
