@@ -2,7 +2,7 @@ import { Type } from 'class-transformer'
 import { IsArray, IsBoolean, IsDateString, IsIn, IsInt, IsOptional, IsString, ValidateNested } from 'class-validator'
 import { GUARDS, type GuardName } from '@unvelt/core'
 
-export const SUSPICIONS = ['named', 'its file', 'needed', 'used', 'there'] as const
+export const SUSPICIONS = ['named', 'its file', 'needed', 'changed', 'used', 'there'] as const
 export const SEARCH_STATES = ['running', 'done', 'stopped', 'failed'] as const
 
 /** Which guard of a rehearsed page it is about. */

@@ -1,7 +1,7 @@
 import type { GuardResult } from '../guard/guards.js'
 
 /** Sizes and places in what is told differ with every set of rules; what it is about does not. */
-const about = (entry: string) => entry.replace(/\d+([.,]\d+)?/g, '#')
+export const about = (entry: string) => entry.replace(/\d+([.,]\d+)?/g, '#')
 
 /**
  * Whether a guard fails for what it failed for before: for at least one thing that was missed or came then. Guards that tell a

@@ -12,15 +12,17 @@ export interface Suspect {
   /** Whether the add-on was seen in use on the page, and whether it costs the page anything. */
   isUsed: boolean
   isThere: boolean
+  /** Whether it is another version than when all was well. */
+  isChanged?: boolean
 }
 
 export interface Suspicion {
   id: string
   /** Reasons, the strongest first; none where it is suspected like any other. */
-  reasons: ('named' | 'its file' | 'needed' | 'used' | 'there')[]
+  reasons: ('named' | 'its file' | 'needed' | 'changed' | 'used' | 'there')[]
 }
 
-const WEIGHT = { named: 8, 'its file': 6, needed: 4, used: 2, there: 1 } as const
+const WEIGHT = { named: 8, 'its file': 6, needed: 4, changed: 5, used: 2, there: 1 } as const
 const LEAST_NAME = 4
 
 /**
@@ -36,12 +38,13 @@ export function bySuspicion(
   const texts = [...gone, ...came]
   const plain = texts.map(squeezed)
   const filed = new Set(texts.flatMap(addressesIn).flatMap((address) => payerOf(address) ?? []))
-  const weighed = suspects.map(({ id, addon, names, neededBy, isUsed, isThere }) => {
+  const weighed = suspects.map(({ id, addon, names, neededBy, isUsed, isThere, isChanged = false }) => {
     const reasons: Suspicion['reasons'] = []
     const called = names.map(squeezed).filter((name) => name.length >= LEAST_NAME)
     if (plain.some((text) => called.some((name) => text.includes(name)))) reasons.push('named')
     if (filed.has(addon)) reasons.push('its file')
     if (neededBy.some((other) => filed.has(other))) reasons.push('needed')
+    if (isChanged) reasons.push('changed')
     if (isUsed) reasons.push('used')
     else if (isThere) reasons.push('there')
     return { id, reasons, weight: reasons.reduce((sum, reason) => sum + WEIGHT[reason], 0) }

@@ -28,6 +28,8 @@ export interface GuardLook {
   path: string
   /** Console errors and unhandled rejections, over load and steps. */
   errors: readonly string[]
+  /** Where in which file an error came up, as `address:line:column`, by its text: as far as the browser told. */
+  errorPlaces?: Readonly<Record<string, string>>
   /** Requests that got no answer, or one of 400 and more: method, address and why. */
   failed: readonly string[]
   landmarks: readonly Landmark[]

@@ -11,6 +11,7 @@ import {
   type StepRecord,
 } from '@unvelt/core'
 import { blockHosts } from './blocked.js'
+import { placeInStack, placeOf } from './error-place.js'
 import { failedRequests } from './failed-requests.js'
 import { CodeWatch, scriptUse, timeByScript, type CodeSeen } from './code-watch.js'
 import { inlineScriptUse, type UseSeen } from './inline-use.js'
@@ -68,6 +69,7 @@ const NOBODY: Makers = { makers: [], callers: new Map() }
 export class PageReader {
   private readonly limits: ReadingLimits
   private readonly consoleErrors: string[] = []
+  private readonly errorPlaces = new Map<string, string>()
   private readonly companions: Companion[] = []
   private readonly recorder: RequestRecorder
   private readonly workers: WorkerRequests
@@ -210,6 +212,7 @@ export class PageReader {
         title: figures.title,
         path: new URL(document?.url ?? order.url).pathname,
         errors: [...new Set(this.consoleErrors)],
+        errorPlaces: Object.fromEntries(this.errorPlaces),
         failed: failedRequests([...requests, ...steps.flatMap((step) => step.requests)]),
         shift: figures.cumulativeLayoutShift,
         steps: stepped,
@@ -299,11 +302,17 @@ export class PageReader {
   }
 
   private hear(): void {
-    const keep = (text: string) => {
-      if (this.consoleErrors.length < MOST_CONSOLE_LINES) this.consoleErrors.push(text.slice(0, LONGEST_TEXT))
+    const keep = (whole: string, place: string | undefined) => {
+      if (this.consoleErrors.length >= MOST_CONSOLE_LINES) return
+      const text = whole.slice(0, LONGEST_TEXT)
+      this.consoleErrors.push(text)
+      if (place !== undefined) this.errorPlaces.set(text, place.slice(0, LONGEST_TEXT))
     }
-    this.page.on('console', (message) => message.type() === 'error' && keep(message.text()))
-    this.page.on('pageerror', (error) => keep(error.message))
+    this.page.on(
+      'console',
+      (message) => message.type() === 'error' && keep(message.text(), placeOf(message.location())),
+    )
+    this.page.on('pageerror', (error) => keep(error.message, placeInStack(error.stack)))
     const meet = (kind: Companion['kind'], url: string) => {
       if (this.companions.length < MOST_COMPANIONS) this.companions.push({ kind, url: url.slice(0, LONGEST_TEXT) })
     }

@@ -11,6 +11,7 @@ import { initialisePattern } from '../pattern/pattern.model.js'
 import { initialiseDeployment } from '../rule/deployment/deployment.model.js'
 import { initialiseOnDemand } from '../on-demand/on-demand.model.js'
 import { initialiseCulprit } from '../culprit/culprit.model.js'
+import { initialiseCause } from '../complaint/cause.model.js'
 import { initialiseGentle } from '../gentle/gentle.model.js'
 import { initialiseRetirement } from '../retirement/retirement.model.js'
 import { initialiseRehearsal } from '../rehearsal/rehearsal.model.js'
@@ -47,6 +48,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseRehearsal,
     initialiseCulprit,
     initialiseGentle,
+    initialiseCause,
     initialiseRetirement,
     initialiseWeighIn,
     initialisePageAnswer,

@@ -13,6 +13,7 @@ import * as papers from './migrations/0035-papers.js'
 import * as pictureLooks from './migrations/0036-picture-looks.js'
 import * as firstFigures from './migrations/0037-first-figures.js'
 import * as copies from './migrations/0038-copies.js'
+import * as causes from './migrations/0039-causes.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -78,6 +79,7 @@ const MIGRATIONS = {
   '0036-picture-looks': pictureLooks,
   '0037-first-figures': firstFigures,
   '0038-copies': copies,
+  '0039-causes': causes,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

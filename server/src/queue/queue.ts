@@ -45,6 +45,12 @@ export interface FindGentlestJob {
   id: number
 }
 
+/** Finds what a page complains for. */
+export const FIND_CAUSE = 'find-cause'
+export interface FindCauseJob {
+  id: number
+}
+
 /** Does one thing at the site that a retirement asks for. */
 export const RETIRE = 'retire'
 export interface RetireJob {
@@ -78,6 +84,7 @@ const QUEUES = [
   REHEARSE,
   FIND_CULPRIT,
   FIND_GENTLEST,
+  FIND_CAUSE,
   RETIRE,
   RESTORE,
   TIDY,

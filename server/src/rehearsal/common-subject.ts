@@ -20,7 +20,11 @@ export const mechanismFor = ({ connector }: SiteRow): 'site' | 'rewriter' =>
   connector?.measuring?.drafts ? 'site' : 'rewriter'
 
 /** @param tried Those of the drafts that are to be tried by themselves; without, all that the rehearsal is of, as it is of them. */
-export async function commonOf(tools: WorkerTools, row: RehearsalRow, tried?: readonly Rule[]): Promise<Common> {
+export async function commonOf(
+  tools: WorkerTools,
+  row: Pick<RehearsalRow, 'siteId' | 'liveRules' | 'liveVersion' | 'drafts' | 'mechanism'>,
+  tried?: readonly Rule[],
+): Promise<Common> {
   const site = (await SiteRow.findByPk(row.siteId))!
   const rules = mergeRules(row.liveRules, tried ?? row.drafts)
   const [addOns, patterns, pages] = await Promise.all([

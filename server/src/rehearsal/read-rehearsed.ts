@@ -55,7 +55,12 @@ export interface Subject {
 export async function readRehearsed(
   tools: WorkerTools,
   subject: Subject,
-  { side, looks, turn }: { side: RehearsedReading['side']; looks: boolean; turn: number },
+  {
+    side,
+    looks,
+    turn,
+    steps = true,
+  }: { side: RehearsedReading['side']; looks: boolean; turn: number; steps?: boolean },
   draftsAtSite: string | null,
 ): Promise<{ reading: RehearsedReading; picture: Picture | null }> {
   const { site, page, lens, key, cookie } = subject
@@ -87,11 +92,12 @@ export async function readRehearsed(
           untimed: true,
           onLook: (look: GuardLook) => void (taken.look = look),
           // What is pressed in the back office, or by somebody who has signed in, may change the site.
-          ...(mayTouch && {
-            steps: stepsFor(page.kind, site.steps ?? undefined),
-            onward: (at: URL, method: string) => onward(subject, under, at, method),
-            onPicture: (picture: Picture) => void (taken.picture = picture),
-          }),
+          ...(mayTouch &&
+            steps && {
+              steps: stepsFor(page.kind, site.steps ?? undefined),
+              onward: (at: URL, method: string) => onward(subject, under, at, method),
+              onPicture: (picture: Picture) => void (taken.picture = picture),
+            }),
         }
       : { clean: true }),
   }

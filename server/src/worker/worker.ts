@@ -9,6 +9,7 @@ import { Locks } from '../queue/locks.js'
 import { ownTrouble } from '../queue/own-trouble.js'
 import { openQueue } from '../queue/queue.js'
 import { JobRunner } from '../queue/run-jobs.js'
+import { causeJob } from '../complaint/cause-job.js'
 import { gentleJob } from '../gentle/gentle-job.js'
 import { deployJob } from '../rule/deployment/deploy-job.js'
 import { culpritJob } from '../culprit/search-job.js'
@@ -60,6 +61,7 @@ async function main(): Promise<void> {
   await runner.take(rehearseJob(tools))
   await runner.take(culpritJob({ ...tools, queue }))
   await runner.take(gentleJob(tools))
+  await runner.take(causeJob(tools))
   await runner.take(deployJob({ ...tools, queue }))
   await runner.take(retireJob(tools))
   await runner.take(restoreJob(tools))

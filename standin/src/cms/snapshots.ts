@@ -101,8 +101,7 @@ export class Snapshots {
     )
     const found: SnapshotPart[] = []
     for (const { name, rows, checksum } of parts) {
-      const kept = await this.sum(`snapshot_${id}`, name)
-      const now = await this.sum('public', name)
+      const [kept, now] = await Promise.all([this.sum(`snapshot_${id}`, name), this.sum('public', name)])
       found.push({
         name,
         of: owners.get(name) ?? '',

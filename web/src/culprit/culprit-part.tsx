@@ -60,7 +60,7 @@ export function CulpritPart({ siteId, rehearsal, about, searches, drafts }: Culp
           <summary className="cursor-pointer text-verdigris">
             How it narrows: {plural(search.tries.length, 'set')} of {plural(search.suspects.length, 'draft')} tried
           </summary>
-          <Narrowing search={search} drafts={byId} />
+          <Narrowing search={search} words={(id) => (byId.has(id) ? draftWords(byId.get(id)!) : 'a draft')} />
         </details>
       )}
     </div>

@@ -6,6 +6,7 @@ const REASONS: Record<CulpritSearch['suspects'][number]['reasons'][number], stri
   named: 'what is missed or complains bears its name',
   'its file': 'its file complains',
   needed: 'what complains needs it',
+  changed: 'it is another version than before',
   used: 'it was seen in use here',
   there: '',
 }

@@ -1,20 +1,26 @@
-import type { CulpritSearch, RuleView } from '@unvelt/contract'
+import type { CulpritSearch } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
-import { draftWords } from './culprit-words.js'
 
 const WIDEST = 18
 const MOST_WIDTH = 420
 
+interface NarrowingProps {
+  search: Pick<CulpritSearch, 'suspects' | 'tries' | 'asking' | 'culprits'>
+  /** What one of them is called. */
+  words(id: string): string
+  /** That all of them break it is known without having been tried. */
+  knowsAll?: boolean
+}
+
 /**
- * How the search narrows: a column for each draft, the likeliest first, and a row for each set that was tried. What broke it is
- * plum, what held is green; what was not in the set stays empty.
+ * How a search narrows: a column for each that may be guilty, the likeliest first, and a row for each set that was tried. What broke
+ * it is plum, what held is green; what was not in the set stays empty.
  */
-export function Narrowing({ search, drafts }: { search: CulpritSearch; drafts: ReadonlyMap<string, RuleView> }) {
+export function Narrowing({ search, words, knowsAll = true }: NarrowingProps) {
   const { suspects, tries, asking, culprits } = search
   const width = Math.max(3, Math.min(WIDEST, Math.floor(MOST_WIDTH / suspects.length)))
-  const words = (id: string) => (drafts.has(id) ? draftWords(drafts.get(id)!) : 'a draft')
   const rows = [
-    { changes: suspects.map(({ id }) => id), outcome: 'breaks', readings: null },
+    ...(knowsAll ? [{ changes: suspects.map(({ id }) => id), outcome: 'breaks', readings: null } as const] : []),
     ...tries.map(({ changes, fails, readings }) => ({ changes, outcome: fails ? 'breaks' : 'holds', readings })),
     ...(asking ? [{ changes: asking, outcome: 'tried', readings: null }] : []),
   ] as const
@@ -45,7 +51,7 @@ export function Narrowing({ search, drafts }: { search: CulpritSearch; drafts: R
               ))}
             </span>
             <span className={outcome === 'breaks' ? 'text-plum' : outcome === 'holds' ? '' : 'text-soft'}>
-              {row === 0 ? `all ${changes.length}` : changes.length === 1 ? words(changes[0]!) : changes.length}:{' '}
+              {setWords(changes, suspects.length, words)}:{' '}
               {outcome === 'tried' ? 'being read …' : outcome === 'breaks' ? 'breaks it' : 'holds'}
               {readings !== null && readings > 1 && <span className="text-soft">, {plural(readings, 'reading')}</span>}
               {isFound && <b className="font-semibold"> – found</b>}
@@ -56,5 +62,14 @@ export function Narrowing({ search, drafts }: { search: CulpritSearch; drafts: R
     </ol>
   )
 }
+
+const setWords = (changes: readonly string[], all: number, words: (id: string) => string) =>
+  changes.length === 0
+    ? 'none'
+    : changes.length === 1
+      ? words(changes[0]!)
+      : changes.length === all
+        ? `all ${all}`
+        : String(changes.length)
 
 const same = (a: readonly string[], b: readonly string[]) => a.length === b.length && a.every((one) => b.includes(one))

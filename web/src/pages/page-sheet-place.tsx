@@ -8,6 +8,7 @@ import { ReadNext } from '../frame/read-next.js'
 import { useSite } from '../frame/site-context.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
 import { PicturesTab } from '../picture-look/pictures-tab.js'
+import { ComplaintsView } from '../complaints/complaints-view.js'
 import { FacesView } from './faces-view.js'
 import { FilesView } from './files-view.js'
 import { LoadLanes } from './load-lanes.js'
@@ -151,23 +152,10 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           <FacesView fonts={sheet.fonts} />
         </Tabs.Content>
         <Tabs.Content value="console">
-          <Complaints lines={sheet.consoleErrors} />
+          <ComplaintsView site={site} page={sheet.page} />
         </Tabs.Content>
       </Tabs.Root>
     </div>
-  )
-}
-
-function Complaints({ lines }: { lines: string[] }) {
-  if (lines.length === 0) return <Notice title="The page complained about nothing">Its console stayed empty.</Notice>
-  return (
-    <ul className="px-4 py-3">
-      {lines.map((text, index) => (
-        <li key={index} className="border-b border-line/60 py-1 break-words">
-          {text}
-        </li>
-      ))}
-    </ul>
   )
 }
 

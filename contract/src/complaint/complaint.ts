@@ -1,0 +1,90 @@
+import { Type } from 'class-transformer'
+import {
+  IsArray,
+  IsBoolean,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  ValidateNested,
+} from 'class-validator'
+import { CAUSE_LEVELS, COMPLAINT_KINDS, type CauseLevel, type CauseStage } from '@unvelt/core'
+import { SEARCH_STATES, SuspectView, TriedDrafts } from '../culprit/culprit.js'
+
+/** What a page complains of that is to be looked into. */
+export class CauseRequest {
+  @IsIn(COMPLAINT_KINDS) kind: (typeof COMPLAINT_KINDS)[number]
+  @IsString() @Length(1, 2_000) text: string
+}
+
+/** Something that a page complains of. */
+export class ComplaintView {
+  @IsIn(COMPLAINT_KINDS) kind: (typeof COMPLAINT_KINDS)[number]
+  @IsString() text: string
+  /** Whether the sweep before did not hear it; null where there is none. */
+  @IsOptional() @IsBoolean() isNew: boolean | null
+}
+
+/** An add-on that is another version than it was in the sweep before. */
+export class ChangedAddOn {
+  @IsString() slug: string
+  @IsString() name: string
+  /** Null where it was not there, or is not any more. */
+  @IsOptional() @IsString() from: string | null
+  @IsOptional() @IsString() to: string | null
+}
+
+export const STAGE_OUTCOMES = ['found', 'without', 'never'] as const
+
+/** The search among add-ons, or among features or files of one. */
+export class CauseStageView {
+  @IsIn(CAUSE_LEVELS) level: CauseLevel
+  /** The likeliest first. */
+  @ValidateNested({ each: true }) @Type(() => SuspectView) suspects: SuspectView[]
+  /** Names of the same, where they have any. */
+  @IsString({ each: true }) names: string[]
+  /** Sets that were there, and whether the page complained with just them. */
+  @ValidateNested({ each: true }) @Type(() => TriedDrafts) tries: TriedDrafts[]
+  /** What is being tried; null while nothing is. */
+  @IsOptional() @IsArray() @IsString({ each: true }) asking: string[] | null
+  @IsOptional() @IsIn(STAGE_OUTCOMES) outcome: CauseStage['outcome']
+  /** The fewest without any of which it does not complain. */
+  @IsString({ each: true }) found: string[]
+}
+
+export class GuiltyAddOn {
+  @IsString() slug: string
+  @IsString() name: string
+  @IsOptional() @IsString() version: string | null
+}
+
+/** The search for what a live page complains for. No visitor gets any of what is tried. */
+export class CauseSearch {
+  @IsInt() id: number
+  @IsInt() pageId: number
+  @IsString() lens: string
+  @IsIn(COMPLAINT_KINDS) kind: (typeof COMPLAINT_KINDS)[number]
+  @IsString() text: string
+  @IsIn(SEARCH_STATES) state: (typeof SEARCH_STATES)[number]
+  @IsOptional() @IsString() failure: string | null
+  @ValidateNested({ each: true }) @Type(() => CauseStageView) stages: CauseStageView[]
+  /** Where in which file it came up, as `address:line:column`; null where the browser did not tell. */
+  @IsOptional() @IsString() place: string | null
+  /** The add-ons that it was found to come from, as they are now. */
+  @ValidateNested({ each: true }) @Type(() => GuiltyAddOn) guilty: GuiltyAddOn[]
+  @IsDateString() startedAt: string
+  @IsOptional() @IsDateString() finishedAt: string | null
+}
+
+/** What a page complains of, beside what it complained of in the sweep before. */
+export class PageComplaints {
+  @ValidateNested({ each: true }) @Type(() => ComplaintView) complaints: ComplaintView[]
+  /** When the sweep before was; null where the page was in none. */
+  @IsOptional() @IsDateString() earlierAt: string | null
+  /** What changed at the site between the two. */
+  @ValidateNested({ each: true }) @Type(() => ChangedAddOn) changed: ChangedAddOn[]
+  /** The newest first. */
+  @ValidateNested({ each: true }) @Type(() => CauseSearch) searches: CauseSearch[]
+}

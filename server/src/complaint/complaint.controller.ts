@@ -1,0 +1,43 @@
+import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
+import { CauseRequest, CauseSearch, PageComplaints } from '@unvelt/contract'
+import { Answers } from '../openapi/answers.js'
+import { PageRow } from '../page/page.model.js'
+import { IdPipe } from '../problem/id.pipe.js'
+import { notFound } from '../problem/problem.error.js'
+import { ComplaintService } from './complaint.service.js'
+
+/** What a live page complains of, and what for. */
+@Controller()
+export class ComplaintController {
+  constructor(private readonly complaints: ComplaintService) {}
+
+  @Get('sites/:site/pages/:page/complaints')
+  @Answers(PageComplaints)
+  async list(@Param('site', IdPipe) siteId: number, @Param('page', IdPipe) id: number): Promise<PageComplaints> {
+    return this.complaints.of(await pageOf(siteId, id))
+  }
+
+  @Post('sites/:site/pages/:page/complaints/searches')
+  @HttpCode(201)
+  @Answers(CauseSearch, { status: 201 })
+  async find(
+    @Param('site', IdPipe) siteId: number,
+    @Param('page', IdPipe) id: number,
+    @Body() wish: CauseRequest,
+  ): Promise<CauseSearch> {
+    return this.complaints.find(await pageOf(siteId, id), wish)
+  }
+
+  @Post('cause-searches/:search/stop')
+  @HttpCode(200)
+  @Answers(CauseSearch)
+  stop(@Param('search', IdPipe) id: number): Promise<CauseSearch> {
+    return this.complaints.stop(id)
+  }
+}
+
+async function pageOf(siteId: number, id: number): Promise<PageRow> {
+  const page = await PageRow.findOne({ where: { siteId, id } })
+  if (!page) throw notFound('page')
+  return page
+}

@@ -1,0 +1,117 @@
+import 'reflect-metadata'
+import type { Browser } from 'playwright-core'
+import { connect } from '../src/database/connect.js'
+import { launchBrowser } from '../src/browser/browser.js'
+import { causeJob } from '../src/complaint/cause-job.js'
+import { runPageJob } from '../src/worker/page-job.js'
+import { askSite } from '../../testing/ask-site.js'
+import { aHold, workerTools } from './worker-tools.js'
+import { appForTest, KEY } from './app-for-test.js'
+
+/** An update breaks a page, and is traced to its file by the live page alone. */
+let t: Awaited<ReturnType<typeof appForTest>>
+let db: Awaited<ReturnType<typeof connect>>
+let browser: Browser
+let site: string
+let article: number
+beforeAll(async () => {
+  browser = await launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium')
+  t = await appForTest()
+  process.env.STANDIN_PAGES = '1000'
+  db = await connect(t.databaseUrl)
+  const { body } = await t.call('POST', '/sites', { address: t.standin.address, connectorKey: KEY, local: true })
+  site = `/sites/${body.id}`
+  const { body: pages } = await t.call('GET', `${site}/pages`)
+  article = pages.find(({ path }: { path: string }) => path === '/articles/counting-rings').id
+})
+afterAll(async () => {
+  await browser?.close()
+  await db?.close()
+  await t?.stop()
+})
+
+const tools = () => workerTools(db, { browser })
+const install = async (version: string) => {
+  await askSite(t.standin.address, '/unvelt/v1/add-ons/code-colours/install', {
+    method: 'POST',
+    headers: { authorization: `Bearer ${KEY}` },
+    body: { version },
+  })
+  await t.call('POST', `${site}/refresh`)
+}
+async function sweep(): Promise<void> {
+  const { body } = await t.call('POST', `${site}/sweeps`, { pageIds: [article], repeats: 1 })
+  await runPageJob(tools(), { sweepId: body.id, pageId: article }, aHold)
+}
+const complaints = async () => (await t.call('GET', `${site}/pages/${article}/complaints`)).body
+const isError = ({ kind }: { kind: string }) => kind === 'errors'
+const find = (wish: object) => t.call('POST', `${site}/pages/${article}/complaints/searches`, wish)
+
+it('the update that broke a page is found, with its file, and nobody who visits gets any of it', async () => {
+  await sweep()
+  const first = await complaints()
+  expect(first).toMatchObject({ earlierAt: null, changed: [], searches: [] })
+  expect(first.complaints.filter(isError)).toEqual([])
+  await install('4.1.0')
+  await sweep()
+  const heard = await complaints()
+  expect(heard.complaints.filter(isError)).toEqual([
+    { kind: 'errors', text: expect.stringContaining('colourTables is not defined'), isNew: true },
+  ])
+  expect(heard.changed).toEqual([{ slug: 'code-colours', name: 'Code Colours', from: '4.0.0', to: '4.1.0' }])
+
+  // What was heard before as well is not new.
+  expect(heard.complaints.filter(({ isNew }: { isNew: boolean }) => isNew)).toHaveLength(1)
+  const [{ kind, text }] = heard.complaints.filter(isError)
+  expect((await find({ kind, text: 'never said' })).status).toBe(409)
+  expect((await find({ kind: 'moods', text })).status).toBe(422)
+  const { status, body: begun } = await find({ kind, text })
+  expect(status).toBe(201)
+  expect(begun).toMatchObject({ state: 'running', stages: [] })
+  expect((await find({ kind, text })).status).toBe(409)
+  // Killed behind some of its answers it goes on from there.
+  let answers = 0
+  const killed = {
+    ...aHold,
+    async progressed() {
+      if (++answers === 3) throw new Error('the process ends here')
+    },
+  }
+  await expect(causeJob(tools()).run({ id: begun.id }, killed)).rejects.toThrow('ends here')
+  const tried = (await complaints()).searches[0].stages[0].tries.length
+  expect(tried).toBe(3)
+  await causeJob(tools()).run({ id: begun.id }, aHold)
+
+  const [search] = (await complaints()).searches
+  expect(search).toMatchObject({ state: 'done', guilty: [{ slug: 'code-colours', version: '4.1.0' }] })
+  const [addOns, features, files] = search.stages
+  expect(addOns).toMatchObject({ level: 'addon', outcome: 'found', found: ['code-colours'] })
+  // It is another version than before, so it is asked for first.
+  expect(addOns.suspects[0]).toMatchObject({ id: 'code-colours', reasons: expect.arrayContaining(['changed']) })
+  expect(addOns.suspects.length).toBeGreaterThan(15)
+  expect(addOns.tries.length).toBeLessThan(6)
+  expect(features).toMatchObject({ level: 'feature', outcome: 'found', found: ['text'] })
+  expect(files).toMatchObject({ level: 'file', outcome: 'found' })
+  // The pack does nothing until the add-on's own script calls it.
+  expect(files.found.map((file: string) => file.split('/').at(-1)).sort()).toEqual(['code-colours.js', 'pack-text.js'])
+  expect(search.place).toMatch(/\/add-ons\/code-colours\/pack-text\.js:\d+:\d+$/)
+  // The site's own rules are untouched.
+  const rules = await askSite(t.standin.address, '/unvelt/v1/rules', { headers: { authorization: `Bearer ${KEY}` } })
+  expect(JSON.parse(rules.text)).toMatchObject({ rules: [] })
+})
+
+it('what is mended meanwhile is said so, and a search can be stopped', async () => {
+  await install('4.0.0')
+  const [{ kind, text }] = (await complaints()).complaints.filter(isError)
+  const { body: begun } = await find({ kind, text })
+  await causeJob(tools()).run({ id: begun.id }, aHold)
+  expect((await complaints()).searches[0]).toMatchObject({
+    state: 'done',
+    guilty: [],
+    stages: [{ level: 'addon', outcome: 'never' }],
+  })
+  const { body: second } = await find({ kind, text })
+  expect((await t.call('POST', `/cause-searches/${second.id}/stop`)).body).toMatchObject({ state: 'stopped' })
+  await causeJob(tools()).run({ id: second.id }, aHold)
+  expect((await complaints()).searches[0]).toMatchObject({ id: second.id, state: 'stopped', stages: [] })
+})
