@@ -81,6 +81,8 @@ export class CauseSearch {
 /** What a page complains of, beside what it complained of in the sweep before. */
 export class PageComplaints {
   @ValidateNested({ each: true }) @Type(() => ComplaintView) complaints: ComplaintView[]
+  /** When the page was read last; null where it never was. */
+  @IsOptional() @IsDateString() readAt: string | null
   /** When the sweep before was; null where the page was in none. */
   @IsOptional() @IsDateString() earlierAt: string | null
   /** What changed at the site between the two. */

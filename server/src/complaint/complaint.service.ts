@@ -33,6 +33,7 @@ export class ComplaintService {
     ])
     return {
       complaints: withNews(now ?? [], then),
+      readAt: sweep?.startedAt.toISOString() ?? null,
       earlierAt: earlier?.startedAt.toISOString() ?? null,
       changed: sweep && earlier ? changedBetween(earlier.inventory, sweep.inventory) : [],
       searches: await Promise.all(rows.map((row) => this.view(row))),

@@ -62,6 +62,7 @@ export function CausePart({ site, page, search }: { site: Site; page: Page; sear
           <Narrowing
             search={{ ...stage, culprits: stage.outcome === 'found' ? stage.found : null }}
             words={(id) => nameIn(stage, id)}
+            says={{ breaks: 'complains', holds: 'does not' }}
             knowsAll={false}
           />
         </details>

@@ -52,8 +52,13 @@ export function outcomeWords(search: CauseSearch): string {
   const names = search.guilty.map(({ name, version }) => (version ? `${name} ${version}` : name))
   if (names.length > 1)
     return `Only together: ${names.join(' and ')}. Without any one of them the page does not complain.`
-  const parts = [...foundFeatures(search), ...foundFiles(search)]
-  return `${names[0]} causes it${parts.length > 0 ? `: ${parts.join(', ')}` : ''}.`
+  const features = foundFeatures(search)
+  const files = foundFiles(search).map((file) => file.split('/').at(-1)!)
+  const parts = [
+    features.length > 0 && `by ${features.join(' with ')}`,
+    files.length > 0 && `in ${files.join(' together with ')}`,
+  ].filter(Boolean)
+  return `${names[0]} causes it${parts.length > 0 ? `, ${parts.join(', ')}` : ''}.`
 }
 
 /** A note for whoever wrote the guilty add-on, in plain text: all that they need to see it themselves. */

@@ -50,21 +50,14 @@ const isAbout = (a: Pick<ComplaintView, 'kind' | 'text'>, b: Pick<ComplaintView,
   a.kind === b.kind && a.text === b.text
 
 /** What was otherwise in the sweep before, which is where one looks first. */
-function Since({
-  siteId,
-  complaints: { complaints, earlierAt, changed },
-}: {
-  siteId: number
-  complaints: PageComplaints
-}) {
-  const fresh = complaints.filter(({ isNew }) => isNew).length
-  if (earlierAt === null) return <p className="pb-2 text-soft">No sweep before this one has read the page.</p>
+function Since({ siteId, complaints }: { siteId: number; complaints: PageComplaints }) {
+  const { readAt, earlierAt, changed } = complaints
+  if (readAt === null) return null
+  const fresh = complaints.complaints.filter(({ isNew }) => isNew).length
   return (
     <p className="pb-2 text-soft">
-      {fresh === 0
-        ? `All of it was heard on ${dateTime(earlierAt)} too.`
-        : `${fresh === complaints.length ? 'None of it was' : `${fresh} of ${complaints.length} were not`} heard on ${dateTime(earlierAt)}.`}
-      {changed.length > 0 && (
+      Heard when the page was read last, on {dateTime(readAt)}. {earlierWords(fresh, complaints)}
+      {earlierAt !== null && changed.length > 0 && (
         <>
           {' '}
           Since then:{' '}
@@ -85,6 +78,15 @@ function Since({
       )}
     </p>
   )
+}
+
+function earlierWords(fresh: number, { complaints, earlierAt }: PageComplaints): string {
+  if (earlierAt === null) return 'No sweep before that has read it.'
+  const at = dateTime(earlierAt)
+  if (fresh === 0) return `All of it was heard before, on ${at}.`
+  return fresh === complaints.length
+    ? `None of it was heard before, on ${at}.`
+    : `${fresh} of ${complaints.length} were not heard before, on ${at}.`
 }
 
 interface EntryProps {

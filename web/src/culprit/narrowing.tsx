@@ -8,6 +8,8 @@ interface NarrowingProps {
   search: Pick<CulpritSearch, 'suspects' | 'tries' | 'asking' | 'culprits'>
   /** What one of them is called. */
   words(id: string): string
+  /** What is said of a set by which it shows, and of one by which it doesn't. */
+  says?: { breaks: string; holds: string }
   /** That all of them break it is known without having been tried. */
   knowsAll?: boolean
 }
@@ -16,7 +18,7 @@ interface NarrowingProps {
  * How a search narrows: a column for each that may be guilty, the likeliest first, and a row for each set that was tried. What broke
  * it is plum, what held is green; what was not in the set stays empty.
  */
-export function Narrowing({ search, words, knowsAll = true }: NarrowingProps) {
+export function Narrowing({ search, words, says = SAYS, knowsAll = true }: NarrowingProps) {
   const { suspects, tries, asking, culprits } = search
   const width = Math.max(3, Math.min(WIDEST, Math.floor(MOST_WIDTH / suspects.length)))
   const rows = [
@@ -52,7 +54,7 @@ export function Narrowing({ search, words, knowsAll = true }: NarrowingProps) {
             </span>
             <span className={outcome === 'breaks' ? 'text-plum' : outcome === 'holds' ? '' : 'text-soft'}>
               {setWords(changes, suspects.length, words)}:{' '}
-              {outcome === 'tried' ? 'being read …' : outcome === 'breaks' ? 'breaks it' : 'holds'}
+              {outcome === 'tried' ? 'being read …' : outcome === 'breaks' ? says.breaks : says.holds}
               {readings !== null && readings > 1 && <span className="text-soft">, {plural(readings, 'reading')}</span>}
               {isFound && <b className="font-semibold"> – found</b>}
             </span>
@@ -62,6 +64,8 @@ export function Narrowing({ search, words, knowsAll = true }: NarrowingProps) {
     </ol>
   )
 }
+
+const SAYS = { breaks: 'breaks it', holds: 'holds' }
 
 const setWords = (changes: readonly string[], all: number, words: (id: string) => string) =>
   changes.length === 0

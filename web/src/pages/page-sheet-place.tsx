@@ -50,6 +50,8 @@ export function PageSheetPlace() {
 function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Map<string, string> }) {
   const totals = useMemo(() => pageTotals(sheet.requests), [sheet])
   const [search, setSearch] = useSearchParams()
+  const complaints = new Set([...sheet.consoleErrors, ...sheet.requests.filter(cameToNothing).map(({ url }) => url)])
+    .size
   const asked = search.get('view')
   const view: PageView = PAGE_VIEWS.find(([key]) => key === asked)?.[0] ?? 'time'
   const lanes = useMemo(() => lanesOf(sheet.requests, names), [sheet, names])
@@ -122,7 +124,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
               className="border-b-2 border-transparent py-2 text-soft hover:text-ink data-[state=active]:border-verdigris data-[state=active]:font-semibold data-[state=active]:text-ink"
             >
               {name}
-              {key === 'console' && sheet.consoleErrors.length > 0 && ` (${sheet.consoleErrors.length})`}
+              {key === 'console' && complaints > 0 && ` (${complaints})`}
             </Tabs.Trigger>
           ))}
         </Tabs.List>
@@ -179,6 +181,8 @@ function Figure({ name, value }: { name: string; value: string }) {
     </div>
   )
 }
+
+const cameToNothing = ({ failure, status }: PageRequest) => failure !== null || (status ?? 0) >= 400
 
 export interface Lane {
   payer: string
