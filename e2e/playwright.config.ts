@@ -12,6 +12,7 @@ const PAST = [
   '16-past-changes.spec.ts',
   '17-kept-for-nobody.spec.ts',
   '18-what-causes-it.spec.ts',
+  '19-far-view.spec.ts',
 ]
 
 /** Files that are tried on other days, see scripts/lib/turns.mjs. */

@@ -15,6 +15,8 @@ export const KEYS: [key: string, does: string][] = [
   ['E', 'keep'],
   ['Ctrl + C', 'copy what is selected as a table'],
   ['Ctrl + Z', 'take the last thing back'],
+  ['V', 'the far view, and the close one again'],
+  ['+ · − · 0', 'nearer, further, the whole (far view)'],
   ['/', 'filter by text'],
   ['Esc', 'select nothing'],
   ['?', 'these keys'],

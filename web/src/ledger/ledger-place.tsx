@@ -13,6 +13,7 @@ import { tableText } from './copy-table.js'
 import { FailedReadings, NoSweep } from './no-sweep.js'
 import { figureWords } from './figure-words.js'
 import { KeysHelp } from './keys-help.js'
+import { FarView } from './far/far-view.js'
 import { LedgerGrid } from './ledger-grid.js'
 import { columnsOf, linesOf, type Line } from './lines.js'
 import { Particulars } from './particulars.js'
@@ -106,6 +107,7 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
       h: () => act('hold'),
       e: () => act('keep'),
       copy,
+      v: () => change({ far: !view.far }),
       '/': () => document.getElementById('ledger-filter')?.focus(),
       '?': () => setHelp(true),
     }
@@ -158,6 +160,17 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
             >
               Nothing of this site passes the filters in {MEASURE_WORDS[view.measure].name.toLowerCase()}.
             </Notice>
+          ) : view.far ? (
+            <FarView
+              weighed={weighed}
+              words={words}
+              lines={lines}
+              columns={columns}
+              selection={selection}
+              onSelect={setSelection}
+              onClose={() => change({ far: false })}
+              onKey={onKey}
+            />
           ) : (
             <LedgerGrid
               weighed={weighed}

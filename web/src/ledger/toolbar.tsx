@@ -1,4 +1,4 @@
-import { ListFilter, Rows3, X } from 'lucide-react'
+import { Grid3x3, ListFilter, Rows3, X } from 'lucide-react'
 import { Popover, ToggleGroup } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { KINDS, MEASURES, VERDICTS, type Measure } from '@unvelt/contract'
@@ -63,6 +63,14 @@ export function Toolbar({ view, onChange, hidden, allFolded, onFoldAll }: Toolba
           className="flex items-center gap-1 whitespace-nowrap text-verdigris hover:underline"
         >
           <Rows3 size={14} aria-hidden className="rotate-90" /> {allFolded ? 'Unfold pages' : 'Fold pages'}
+        </button>
+        <button
+          type="button"
+          aria-pressed={view.far}
+          onClick={() => onChange({ far: !view.far })}
+          className="flex items-center gap-1 whitespace-nowrap text-verdigris hover:underline"
+        >
+          <Grid3x3 size={14} aria-hidden /> {view.far ? 'Close view' : 'Far view'}
         </button>
         {isFiltered(view) && (
           <span className="ml-auto truncate text-soft" role="status">

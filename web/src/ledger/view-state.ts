@@ -22,6 +22,8 @@ export interface View {
   /** Kinds of pages, and groups of rows, that are folded. */
   folded: ReadonlySet<string>
   opened: ReadonlySet<string>
+  /** Seen as a whole, without figures. */
+  far: boolean
 }
 
 const among = <T extends string>(list: readonly T[], value: string | null): T | null =>
@@ -44,6 +46,7 @@ export function viewOf(search: URLSearchParams): View {
     hideRest: search.get('rest') === 'hide',
     folded: setOf(search.get('fold')),
     opened: setOf(search.get('open')),
+    far: search.get('far') === 'yes',
   }
 }
 
@@ -60,6 +63,7 @@ const NAMES: Record<keyof View, string> = {
   hideRest: 'rest',
   folded: 'fold',
   opened: 'open',
+  far: 'far',
 }
 const STANDARD = viewOf(new URLSearchParams())
 
@@ -69,7 +73,7 @@ export function addressOf(change: Partial<View>, search: URLSearchParams): URLSe
   for (const [key, value] of Object.entries(change) as [keyof View, View[keyof View]][]) {
     const text = textOf(value)
     if (text === textOf(STANDARD[key])) next.delete(NAMES[key])
-    else next.set(NAMES[key], text)
+    else next.set(NAMES[key], key === 'far' ? 'yes' : text)
   }
   return next
 }
