@@ -13,6 +13,7 @@ const PAST = [
   '17-kept-for-nobody.spec.ts',
   '18-what-causes-it.spec.ts',
   '19-far-view.spec.ts',
+  '20-narrow.spec.ts',
 ]
 
 /** Files that are tried on other days, see scripts/lib/turns.mjs. */

@@ -5,7 +5,7 @@ import { breedsOf, type Breed, type Breeds, type Group } from './page-breeds.js'
 import { conditionHolds, placeCovers } from './place.js'
 import { decideAddOn, type ResolvedEffect } from './resolve.js'
 import { indexOf, type RuleIndex } from './rule-index.js'
-import type { Rule, RulePage, Visit } from './rule.js'
+import type { Rule, Visit } from './rule.js'
 
 const PAGE_LEVELS = new Set(['page', 'set'])
 

@@ -35,7 +35,7 @@ function FrameOf({ site, sites }: { site: Site; sites: Site[] }) {
   useUndoKey()
   const foot = useFootHeight()
   return (
-    <div className="grid h-dvh grid-cols-[auto_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
+    <div className="grid h-dvh grid-cols-[auto_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto] max-md:grid-cols-[minmax(0,1fr)] max-md:grid-rows-[auto_minmax(0,1fr)_auto_auto]">
       <Rail site={site} />
       <Strip site={site} sites={sites} />
       <main className="min-h-0 overflow-hidden">

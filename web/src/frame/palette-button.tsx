@@ -1,3 +1,4 @@
+import { Search } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import type { Site } from '@unvelt/contract'
 import { Palette } from './palette.js'
@@ -21,7 +22,9 @@ export function PaletteButton({ site, sites }: { site: Site; sites: Site[] }) {
         onClick={() => setOpen(true)}
         className="flex h-8 shrink-0 items-center gap-3 border border-line bg-sheet px-3 whitespace-nowrap text-soft hover:text-ink"
       >
-        Go to or do … <kbd className="font-sans text-[12px]">Ctrl K</kbd>
+        <Search size={15} className="md:hidden" aria-hidden />
+        <span className="max-md:sr-only">Go to or do …</span>{' '}
+        <kbd className="font-sans text-[12px] max-md:hidden">Ctrl K</kbd>
       </button>
       <Palette site={site} sites={sites} open={open} setOpen={setOpen} />
     </>

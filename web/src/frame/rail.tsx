@@ -30,15 +30,21 @@ export const PLACES = [
   { to: 'settings', name: 'Settings', icon: Settings2 },
 ]
 
-/** The places of a site, on the left. */
+/** The places of a site, on the left; below, where there is little room. */
 export function Rail({ site }: { site: Site }) {
   const [look, changeLook] = useLook()
   // The sweep that is looked at stays the same from place to place.
   const [search] = useSearchParams()
   const sweep = search.get('sweep')
   return (
-    <nav aria-label="Places" className="row-span-3 flex w-[76px] flex-col border-r border-line py-3">
-      <span className="mb-4 text-center font-serif text-[17px] font-semibold tracking-tight" aria-label="Unvelt">
+    <nav
+      aria-label="Places"
+      className="row-span-3 flex w-[76px] flex-col border-r border-line py-3 max-md:order-last max-md:row-span-1 max-md:w-auto max-md:flex-row max-md:overflow-x-auto max-md:border-t max-md:border-r-0 max-md:py-0"
+    >
+      <span
+        className="mb-4 text-center max-md:hidden font-serif text-[17px] font-semibold tracking-tight"
+        aria-label="Unvelt"
+      >
         Unvelt
       </span>
       {PLACES.map(({ to, name, icon: Icon }) => (
@@ -47,7 +53,7 @@ export function Rail({ site }: { site: Site }) {
           to={{ pathname: `/sites/${site.id}/${to}`, ...(sweep && { search: `?sweep=${sweep}` }) }}
           className={({ isActive, isPending }) =>
             clsx(
-              'flex flex-col items-center gap-1 border-l-2 py-2.5 text-[12.5px]',
+              'flex flex-col items-center gap-1 border-l-2 py-2.5 text-[12.5px] max-md:shrink-0 max-md:border-t-2 max-md:border-l-0 max-md:px-3 max-md:py-1.5',
               isActive
                 ? 'border-verdigris bg-sheet font-semibold text-ink'
                 : isPending
@@ -63,7 +69,7 @@ export function Rail({ site }: { site: Site }) {
       <button
         type="button"
         onClick={changeLook}
-        className="mt-auto flex flex-col items-center gap-1 py-2 text-[12.5px] text-soft hover:text-ink"
+        className="mt-auto flex flex-col items-center gap-1 py-2 text-[12.5px] text-soft hover:text-ink max-md:mt-0 max-md:px-3"
       >
         {look === 'light' ? (
           <Moon size={17} strokeWidth={1.6} aria-hidden />

@@ -13,7 +13,7 @@ import { SweepButton } from './sweep-button.js'
 /** What is shown, and what it is based on, across the top. */
 export function Strip({ site, sites }: { site: Site; sites: Site[] }) {
   return (
-    <header className="flex h-12 items-center gap-4 border-b border-line px-4">
+    <header className="flex h-12 items-center gap-4 border-b border-line px-4 max-md:h-auto max-md:flex-wrap max-md:gap-y-1 max-md:py-1.5">
       <SiteMenu site={site} sites={sites} />
       <Basis site={site} />
       <div className="ml-auto flex shrink-0 items-center gap-2">
@@ -75,7 +75,7 @@ function Basis({ site }: { site: Site }) {
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
         aria-label="Sweep and lens shown"
-        className="flex min-w-0 items-center gap-1 text-soft hover:text-ink"
+        className="flex min-w-0 items-center gap-1 text-soft hover:text-ink max-md:order-last max-md:w-full"
       >
         <span className="truncate">
           Sweep {id}, {dateTime(startedAt)} · {lens} · {plural(repeats, 'repeat')}

@@ -22,7 +22,7 @@ export function SweepButton({ site }: { site: Site }) {
           disabled={start.isPending || isPending}
           onClick={() => start.mutate(undefined, { onError: (error) => toast.error(error.message) })}
         >
-          Sweep {plural(site.pages, 'page')}
+          Sweep<span className="max-md:sr-only"> {plural(site.pages, 'page')}</span>
         </Button>
         <SweepSetup site={site} start={start} />
       </div>
@@ -45,7 +45,7 @@ export function SweepButton({ site }: { site: Site }) {
       : null
   return (
     <div className="flex items-center gap-2" aria-label="Sweep under way" role="group">
-      <div className="w-72">
+      <div className="w-72 max-md:w-36">
         <p className="flex justify-between gap-3 text-[12.5px] leading-tight">
           <span className="truncate" data-testid="at-page" title={why ?? (paused ? undefined : atPages.join('\n'))}>
             {paused

@@ -84,33 +84,40 @@ export const LedgerHead = memo(function LedgerHead({
       </div>
       <div role="row" aria-rowindex={2} className="relative h-[131px]">
         <div className="sticky left-0 z-10 flex h-full items-end bg-paper pb-1.5" style={{ width: SIDE_WIDTH }}>
-          <button
-            type="button"
-            tabIndex={-1}
-            data-sort="name"
+          <div
             role="columnheader"
             aria-colindex={1}
             aria-sort={sort === 'name' ? 'ascending' : 'none'}
-            title="Sort by name"
-            className="pl-7 text-left leading-tight text-soft hover:text-verdigris"
             style={{ width: NAME_WIDTH }}
           >
-            {measureName},<br />
-            {words.unit}
-          </button>
-          <button
-            type="button"
-            tabIndex={-1}
-            data-sort="total"
+            <button
+              type="button"
+              tabIndex={-1}
+              data-sort="name"
+              title="Sort by name"
+              className="w-full pl-7 text-left leading-tight text-soft hover:text-verdigris"
+            >
+              {measureName},<br />
+              {words.unit}
+            </button>
+          </div>
+          <div
             role="columnheader"
             aria-colindex={2}
             aria-sort={sort === 'total' ? 'descending' : 'none'}
-            title="Sort by total"
-            className="h-full border-r border-line pr-3 text-right align-bottom font-semibold hover:text-verdigris"
+            className="h-full"
             style={{ width: TOTAL_WIDTH }}
           >
-            <span className="flex h-full flex-col justify-end">Total{sort === 'total' && ' ↓'}</span>
-          </button>
+            <button
+              type="button"
+              tabIndex={-1}
+              data-sort="total"
+              title="Sort by total"
+              className="h-full w-full border-r border-line pr-3 text-right align-bottom font-semibold hover:text-verdigris"
+            >
+              <span className="flex h-full flex-col justify-end">Total{sort === 'total' && ' ↓'}</span>
+            </button>
+          </div>
         </div>
         {across.map(({ index }) => (
           <PageHead

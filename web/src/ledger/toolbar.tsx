@@ -36,7 +36,7 @@ export function Toolbar({ view, onChange, hidden, allFolded, onFoldAll }: Toolba
         value={view.measure}
         aria-label="Measure"
         onValueChange={(value) => value && onChange({ measure: value as Measure })}
-        className="flex gap-4 overflow-hidden"
+        className="flex gap-4 overflow-hidden max-md:overflow-x-auto"
       >
         {MEASURES.map((name) => (
           <ToggleGroup.Item

@@ -27,7 +27,7 @@ function Filled({ outside }: { outside: Outside }) {
   const transfer = sum('transferBytes') + outside.ownTransferBytes
   const requests = sum('requests') + outside.ownRequests
   return (
-    <div className="h-full overflow-auto pb-8">
+    <div role="region" aria-label="Outside" tabIndex={0} className="h-full overflow-auto pb-8">
       <PlaceHead title="Outside">
         {outside.payers.length === 0
           ? 'Nothing on the pages read comes from another company’s host.'

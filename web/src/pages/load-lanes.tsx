@@ -96,7 +96,7 @@ export function LoadLanes({ lanes, load }: { lanes: Lane[]; load: number | null 
                               : { left: `calc(${at(end)} + 6px)` }
                           }
                         >
-                          {file} <span className="opacity-70">{host}</span>
+                          {file} <span className="italic">{host}</span>
                           {request.fromCache && ' · from cache'}
                         </span>
                       )}

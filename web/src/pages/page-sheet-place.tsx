@@ -59,7 +59,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
     <div className="h-full overflow-auto">
       <div className="border-b border-line px-4 pt-4 pb-3">
         <p className="text-[13px] text-soft">
-          <Link to={`/sites/${site.id}/pages`} className="text-verdigris hover:underline">
+          <Link to={`/sites/${site.id}/pages`} className="text-verdigris underline underline-offset-2">
             Pages
           </Link>{' '}
           · {sheet.page.kind}
@@ -116,7 +116,10 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           setSearch((old) => new URLSearchParams({ ...Object.fromEntries(old), view: next }), { replace: true })
         }
       >
-        <Tabs.List aria-label="Views of the page" className="flex gap-6 border-b border-line px-4">
+        <Tabs.List
+          aria-label="Views of the page"
+          className="flex gap-6 border-b border-line px-4 max-md:overflow-x-auto max-md:whitespace-nowrap"
+        >
           {PAGE_VIEWS.map(([key, name]) => (
             <Tabs.Trigger
               key={key}

@@ -16,7 +16,7 @@ export function PageChoice({ pages, here, onChoose }: PageChoiceProps) {
   const known = pages.find(({ path }) => path === here)
   return (
     <form
-      className="flex min-w-0 flex-1 items-center gap-3"
+      className="flex min-w-0 flex-1 items-center gap-3 max-md:w-full max-md:flex-none"
       onSubmit={(event) => {
         event.preventDefault()
         if (typed !== null && typed.trim() !== '') onChoose(typed.trim().replace(/^\/?/, '/'))

@@ -76,7 +76,7 @@ function Shown({ site, preview, pages }: { site: Site; preview: Preview; pages: 
     )
   return (
     <div className="grid h-dvh grid-rows-[auto_minmax(0,1fr)]">
-      <header className="flex h-12 items-center gap-4 border-b border-line px-4">
+      <header className="flex min-h-12 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-4 py-1">
         <a
           href={`${preview.openedFrom ?? ''}/sites/${site.id}/rules`}
           className="shrink-0 text-verdigris hover:underline"
@@ -89,7 +89,7 @@ function Shown({ site, preview, pages }: { site: Site; preview: Preview; pages: 
             The site answered {preview.status}.
           </span>
         )}
-        <div className="ml-auto flex shrink-0 items-center gap-2">
+        <div className="ml-auto flex shrink-0 flex-wrap items-center gap-2 max-md:shrink">
           <DeviceChoice preview={preview} onChange={(device) => apply({ device })} />
           <Button weight="quiet" aria-label="Load the page anew" onClick={() => goTo(here)}>
             <RotateCw size={15} aria-hidden />
@@ -104,9 +104,12 @@ function Shown({ site, preview, pages }: { site: Site; preview: Preview; pages: 
           </a>
         </div>
       </header>
-      <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px]">
+      <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px] max-md:grid-cols-[minmax(0,1fr)] max-md:grid-rows-[minmax(0,1fr)_minmax(0,35%)]">
         <PreviewFrame preview={preview} path={wanted.path} time={wanted.time} />
-        <aside aria-label="What is tried" className="flex min-h-0 flex-col overflow-auto border-l border-line">
+        <aside
+          aria-label="What is tried"
+          className="flex min-h-0 flex-col overflow-auto border-l border-line max-md:border-t max-md:border-l-0"
+        >
           <DraftSwitches
             siteId={site.id}
             preview={preview}

@@ -70,7 +70,7 @@ function OnTheWay({ siteId, open }: { siteId: number; open: Retirement[] }) {
         {open.map((retirement) => (
           <li
             key={retirement.id}
-            className="grid grid-cols-[12rem_auto_minmax(0,1fr)] items-center gap-5 border-t border-line/60 px-4 py-2"
+            className="grid grid-cols-[12rem_auto_minmax(0,1fr)] max-md:grid-cols-[minmax(0,1fr)_auto] items-center gap-5 border-t border-line/60 px-4 py-2"
           >
             <SheetLink siteId={siteId} retirement={retirement} />
             <StepTrack steps={retirement.steps} />
@@ -104,48 +104,50 @@ function Candidates({ siteId, candidates }: { siteId: number; candidates: Retire
       </p>
       {candidates.length === 0 && <p className="px-4 py-3">Nothing that is known of this site may go.</p>}
       {candidates.length > 0 && (
-        <table aria-label="Candidates" className="w-full">
-          <thead>
-            <tr className="border-b border-line text-left text-[12.5px] text-soft">
-              <th className="py-1 pl-4 font-normal">Add-on</th>
-              <th className="py-1 font-normal">Why</th>
-              <th className="py-1 text-right font-normal">Waiting in 1,000 views</th>
-              <th className="py-1 pl-6 font-normal">What would be lost</th>
-              <td />
-            </tr>
-          </thead>
-          <tbody>
-            {candidates.map((candidate) => (
-              <tr key={candidate.addon} className="border-b border-line/60 align-top">
-                <td className="py-2 pl-4">
-                  <Link
-                    to={`/sites/${siteId}/add-ons/${encodeURIComponent(candidate.addon)}`}
-                    className="font-semibold hover:underline"
-                  >
-                    {candidate.name}
-                  </Link>
-                </td>
-                <td className="max-w-md py-2 pr-4">
-                  {candidate.reasons.map(reasonWords).join('; ')}
-                  <span className="block text-[12.5px] text-soft">{candidate.certainty}</span>
-                </td>
-                <td className="figures py-2 text-right whitespace-nowrap" title={costWords(candidate.perThousand)}>
-                  {candidate.perThousand.waitingMs >= 1 ? milliseconds(candidate.perThousand.waitingMs) : '–'}
-                </td>
-                <td className="py-2 pl-6 text-[13px] text-soft">{lostWords(candidate)}</td>
-                <td className="py-1.5 pr-4 text-right">
-                  <Button
-                    disabled={retire.isPending}
-                    aria-label={`Retire ${candidate.name}`}
-                    onClick={() => begin(candidate.addon)}
-                  >
-                    Retire …
-                  </Button>
-                </td>
+        <div className="max-md:overflow-x-auto">
+          <table aria-label="Candidates" className="w-full max-md:min-w-[640px]">
+            <thead>
+              <tr className="border-b border-line text-left text-[12.5px] text-soft">
+                <th className="py-1 pl-4 font-normal">Add-on</th>
+                <th className="py-1 font-normal">Why</th>
+                <th className="py-1 text-right font-normal">Waiting in 1,000 views</th>
+                <th className="py-1 pl-6 font-normal">What would be lost</th>
+                <td />
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {candidates.map((candidate) => (
+                <tr key={candidate.addon} className="border-b border-line/60 align-top">
+                  <td className="py-2 pl-4">
+                    <Link
+                      to={`/sites/${siteId}/add-ons/${encodeURIComponent(candidate.addon)}`}
+                      className="font-semibold hover:underline"
+                    >
+                      {candidate.name}
+                    </Link>
+                  </td>
+                  <td className="max-w-md py-2 pr-4">
+                    {candidate.reasons.map(reasonWords).join('; ')}
+                    <span className="block text-[12.5px] text-soft">{candidate.certainty}</span>
+                  </td>
+                  <td className="figures py-2 text-right whitespace-nowrap" title={costWords(candidate.perThousand)}>
+                    {candidate.perThousand.waitingMs >= 1 ? milliseconds(candidate.perThousand.waitingMs) : '–'}
+                  </td>
+                  <td className="py-2 pl-6 text-[13px] text-soft">{lostWords(candidate)}</td>
+                  <td className="py-1.5 pr-4 text-right">
+                    <Button
+                      disabled={retire.isPending}
+                      aria-label={`Retire ${candidate.name}`}
+                      onClick={() => begin(candidate.addon)}
+                    >
+                      Retire …
+                    </Button>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
       )}
     </section>
   )
@@ -156,37 +158,39 @@ function Gone({ siteId, gone }: { siteId: number; gone: Retirement[] }) {
   return (
     <section aria-label="Gone" className="border-t border-line pb-4">
       <h2 className="px-4 pt-4 pb-1 text-[17px]">Gone</h2>
-      <table aria-label="Gone" className="w-full">
-        <thead>
-          <tr className="border-b border-line text-left text-[12.5px] text-soft">
-            <th className="py-1 pl-4 font-normal">Add-on</th>
-            <th className="py-1 font-normal">Removed</th>
-            <th className="py-1 text-right font-normal">Requests a page</th>
-            <th className="py-1 text-right font-normal">Transfer a page</th>
-            <th className="py-1 pr-4 text-right font-normal">Server a page</th>
-          </tr>
-        </thead>
-        <tbody>
-          {gone.map((retirement) => {
-            const { gain, version, removedAt, isBack, seenAgain } = retirement
-            return (
-              <tr key={retirement.id} className="border-b border-line/60">
-                <td className="py-1.5 pl-4">
-                  <SheetLink siteId={siteId} retirement={retirement} /> <span className="text-soft">{version}</span>
-                  {isBack && <span className="text-plum"> – the site has it again</span>}
-                  {!isBack && seenAgain.length > 0 && (
-                    <span className="text-plum"> – {seenAgain.join(', ')} is asked for again</span>
-                  )}
-                </td>
-                <td className="figures text-soft">{removedAt ? dateTime(removedAt) : '–'}</td>
-                <td className="figures text-right">{gain ? signed(gain.requests, (n) => n.toFixed(1)) : '–'}</td>
-                <td className="figures text-right">{gain ? signed(gain.transferBytes, bytes) : '–'}</td>
-                <td className="figures pr-4 text-right">{gain ? signed(gain.serverMs, milliseconds) : '–'}</td>
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
+      <div className="max-md:overflow-x-auto">
+        <table aria-label="Gone" className="w-full max-md:min-w-[640px]">
+          <thead>
+            <tr className="border-b border-line text-left text-[12.5px] text-soft">
+              <th className="py-1 pl-4 font-normal">Add-on</th>
+              <th className="py-1 font-normal">Removed</th>
+              <th className="py-1 text-right font-normal">Requests a page</th>
+              <th className="py-1 text-right font-normal">Transfer a page</th>
+              <th className="py-1 pr-4 text-right font-normal">Server a page</th>
+            </tr>
+          </thead>
+          <tbody>
+            {gone.map((retirement) => {
+              const { gain, version, removedAt, isBack, seenAgain } = retirement
+              return (
+                <tr key={retirement.id} className="border-b border-line/60">
+                  <td className="py-1.5 pl-4">
+                    <SheetLink siteId={siteId} retirement={retirement} /> <span className="text-soft">{version}</span>
+                    {isBack && <span className="text-plum"> – the site has it again</span>}
+                    {!isBack && seenAgain.length > 0 && (
+                      <span className="text-plum"> – {seenAgain.join(', ')} is asked for again</span>
+                    )}
+                  </td>
+                  <td className="figures text-soft">{removedAt ? dateTime(removedAt) : '–'}</td>
+                  <td className="figures text-right">{gain ? signed(gain.requests, (n) => n.toFixed(1)) : '–'}</td>
+                  <td className="figures text-right">{gain ? signed(gain.transferBytes, bytes) : '–'}</td>
+                  <td className="figures pr-4 text-right">{gain ? signed(gain.serverMs, milliseconds) : '–'}</td>
+                </tr>
+              )
+            })}
+          </tbody>
+        </table>
+      </div>
     </section>
   )
 }

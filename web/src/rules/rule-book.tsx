@@ -76,7 +76,7 @@ export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
     draft.replace([], [rule.id], `The draft on ${subjectWords(rule)} is withdrawn`)
   return (
     <section aria-label="All rules" className="border-b border-line pb-4">
-      <div className="flex items-center gap-3 px-4 pt-4 pb-2">
+      <div className="flex flex-wrap items-center gap-3 px-4 pt-4 pb-2">
         <h2 className="text-[17px]">{plural(rows.length, 'rule')}</h2>
         <input
           type="search"

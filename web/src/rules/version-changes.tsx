@@ -30,7 +30,7 @@ export function VersionChanges({ entry, versions }: VersionChangesProps) {
           <select
             value={chosen ?? ''}
             onChange={({ target }) => setChosen(target.value === '' ? null : Number(target.value))}
-            className="h-7 border border-line bg-sheet px-1.5"
+            className="h-7 min-w-0 border border-line bg-sheet px-1.5 max-md:w-36"
           >
             <option value="">the one before</option>
             {versions

@@ -26,14 +26,14 @@ export function StandingPlace() {
   if (!data.sweep) return <NoSweep site={site} />
   return (
     <div className="h-full overflow-auto">
-      <div className="grid grid-cols-[minmax(0,1fr)_minmax(320px,0.62fr)]">
+      <div className="grid grid-cols-[minmax(0,1fr)_minmax(320px,0.62fr)] max-md:grid-cols-[minmax(0,1fr)]">
         <div className="min-w-0 px-6 pt-5 pb-12">
           <Sentences standing={data} />
           <StillArrives siteId={site.id} />
           <Noise site={site} standing={data} />
           <Moves site={site} standing={data} />
         </div>
-        <aside aria-label="Figures" className="min-w-0 space-y-7 border-l border-line px-6 pt-5 pb-12">
+        <aside aria-label="Figures" className="min-w-0 space-y-7 border-l border-line px-6 pt-5 pb-12 max-md:border-t max-md:border-l-0">
           {data.wait && (
             <section aria-label="Where the wait goes">
               <h2 className="text-[17px]">Where the wait goes</h2>
