@@ -3,6 +3,7 @@ import {
   complainsOf,
   complaintsOf,
   isSameComplaint,
+  newComplaints,
   nextOfStage,
   type CauseStage,
   type Complaint,
@@ -19,6 +20,32 @@ describe('complaints', () => {
     expect(complaintsOf(look).map(({ text }) => text)).toEqual(['late by 3 ms', 'other', 'GET https://a.test/x: 404'])
     expect(complainsOf(look, error('late by 1,5 ms'))).toBe(true)
     expect(complainsOf(look, error('something else'))).toBe(false)
+  })
+})
+
+describe('what pages complain of anew', () => {
+  const page = (n: number, ...complaints: Complaint[]) => [n, complaints] as const
+  const failed = (text: string): Complaint => ({ kind: 'requests', text })
+
+  it('is each thing once with all its pages, the most pages first', () => {
+    const before = new Map([page(1), page(2, error('old')), page(3)])
+    const now = new Map([
+      page(1, error('late by 3 ms'), error('x')),
+      page(2, error('old'), error('x')),
+      page(3, error('x'), error('old')),
+    ])
+    expect(newComplaints(now, before)).toEqual([
+      { kind: 'errors', text: 'x', pages: [1, 2, 3] },
+      { kind: 'errors', text: 'late by 3 ms', pages: [1] },
+      // It was heard before, but on another page.
+      { kind: 'errors', text: 'old', pages: [3] },
+    ])
+  })
+
+  it('is nothing of a page that was not read before, nor what a page stops by itself', () => {
+    const now = new Map([page(1, error('x')), page(2, failed('GET https://a.test/beat: cancelled'))])
+    expect(newComplaints(now, new Map([page(2)]))).toEqual([])
+    expect(newComplaints(new Map([page(2, failed('GET https://a.test/x: 404'))]), new Map([page(2)]))).toHaveLength(1)
   })
 })
 

@@ -65,6 +65,10 @@ it('the update that broke a page is found, with its file, and nobody who visits 
   const [{ kind, text }] = heard.complaints.filter(isError)
   expect((await find({ kind, text: 'never said' })).status).toBe(409)
   expect((await find({ kind: 'moods', text })).status).toBe(422)
+  // Of the site it is told too, with the page, and not what was heard before.
+  const { body: ofSite } = await t.call('GET', `${site}/complaints`)
+  expect(ofSite).toMatchObject({ earlierAt: expect.any(String) })
+  expect(ofSite.news).toEqual([{ kind, text, pages: [expect.objectContaining({ id: article })] }])
   const { status, body: begun } = await find({ kind, text })
   expect(status).toBe(201)
   expect(begun).toMatchObject({ state: 'running', stages: [] })

@@ -90,3 +90,23 @@ export class PageComplaints {
   /** The newest first. */
   @ValidateNested({ each: true }) @Type(() => CauseSearch) searches: CauseSearch[]
 }
+
+export class ComplainingPage {
+  @IsInt() id: number
+  @IsString() path: string
+  @IsString() title: string
+}
+
+/** Something that pages complain of, and did not in the sweep before. */
+export class NewComplaintView {
+  @IsIn(COMPLAINT_KINDS) kind: (typeof COMPLAINT_KINDS)[number]
+  @IsString() text: string
+  @ValidateNested({ each: true }) @Type(() => ComplainingPage) pages: ComplainingPage[]
+}
+
+/** What pages of a site complain of since the sweep before. */
+export class SiteComplaints {
+  /** When the sweep before was; null where there is none to compare with. */
+  @IsOptional() @IsDateString() earlierAt: string | null
+  @ValidateNested({ each: true }) @Type(() => NewComplaintView) news: NewComplaintView[]
+}

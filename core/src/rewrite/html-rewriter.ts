@@ -151,7 +151,9 @@ export class HtmlRewriter implements TagHandler {
   }
 
   private watch(): void {
-    this.scanner.everything = !this.pageStart.isOver || this.dropping?.isForeign === true
+    const dropsForeign = this.dropping?.isForeign === true
+    this.scanner.everything = !this.pageStart.isOver || dropsForeign
+    this.scanner.inHead = this.pageStart.isHeadBegun && !dropsForeign
   }
 
   /** What any tag means for where the page stands. */
@@ -159,7 +161,7 @@ export class HtmlRewriter implements TagHandler {
     const wasOver = this.pageStart.isOver
     const begins = this.pageStart.tag(name, isEnd, this.scanner.isInTemplate)
     if (begins) this.begun(name === 'head' && !isEnd ? end : start)
-    if (wasOver !== this.pageStart.isOver) this.watch()
+    if (begins || wasOver !== this.pageStart.isOver) this.watch()
     if (isEnd && (name === 'body' || name === 'html') && this.pageStart.isOver) {
       const atEnd = this.takeMoved()
       if (atEnd !== '') this.replace(start, start, atEnd)

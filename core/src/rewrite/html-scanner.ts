@@ -42,6 +42,8 @@ export class HtmlScanner {
   text = ''
   /** While set, every tag is told, and words between tags. */
   everything = false
+  /** While everything is told: those that leave a head a head are not, unless they were asked for. */
+  inHead = false
   /** Tags with an attribute `style` or `background` are told too, whatever their names. */
   styled = false
   private readonly memory = new CharacterCodes()
@@ -219,7 +221,7 @@ export class HtmlScanner {
     const entry = known ?? unknownName(this.text.slice(nameStart, tag.nameStop).toLowerCase())
     const wasForeign = foreign.inside
     this.known(entry, isEnd, open, end)
-    if (!this.everything && !isStyled && !entry.isWanted) return
+    if (!isStyled && !entry.isWanted && (!this.everything || (this.inHead && entry.isOfHead))) return
     // What breaks out of SVG is not in it any more.
     const isForeign = wasForeign && (isEnd || foreign.inside)
     if (isEnd) this.handler.endTag(entry.name, open, end, isForeign)

@@ -1,4 +1,5 @@
 import { foreignRole } from './foreign-content.js'
+import { OF_HEAD } from './page-start.js'
 import type { Codes } from './tag-syntax.js'
 
 /** Elements whose content is text up to their own end tag, as browsers with scripting read them. */
@@ -22,6 +23,8 @@ export interface KnownName {
   countsInSelect: boolean
   isTemplate: boolean
   isForeignRoot: boolean
+  /** It can stand in a page's head. */
+  isOfHead: boolean
 }
 
 const known = (name: string, wanted: ReadonlySet<string>): KnownName => ({
@@ -34,6 +37,7 @@ const known = (name: string, wanted: ReadonlySet<string>): KnownName => ({
   countsInSelect: COUNTS_IN_SELECT.has(name) || ENDS_SELECT.has(name),
   isTemplate: name === 'template',
   isForeignRoot: name === 'svg' || name === 'math',
+  isOfHead: OF_HEAD.has(name),
 })
 
 const NO_LETTERS = new Uint8Array()
@@ -49,6 +53,7 @@ export const unknownName = (name: string): KnownName => ({
   countsInSelect: false,
   isTemplate: false,
   isForeignRoot: false,
+  isOfHead: OF_HEAD.has(name),
 })
 
 /** Where the table of beginnings keeps two letters, large or small. */

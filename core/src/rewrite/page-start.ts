@@ -1,5 +1,5 @@
 /** Elements that stand in the head, or before it. */
-const OF_HEAD = new Set(
+export const OF_HEAD = new Set(
   'html head base basefont bgsound link meta title script style noframes noscript template'.split(' '),
 )
 
@@ -10,7 +10,8 @@ const OF_HEAD = new Set(
 export class PageStart {
   /** The body has begun. */
   isOver = false
-  private isHeadBegun = false
+  /** The head has begun: from then on only what ends it matters. */
+  isHeadBegun = false
 
   /** @returns Whether the head begins with this tag: behind it for `<head>`, and before it for any other. */
   tag(name: string, isEnd: boolean, isInTemplate: boolean): boolean {

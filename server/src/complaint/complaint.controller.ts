@@ -1,15 +1,30 @@
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
-import { CauseRequest, CauseSearch, PageComplaints } from '@unvelt/contract'
+import { Body, Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common'
+import { CauseRequest, CauseSearch, PageComplaints, SiteComplaints } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { PageRow } from '../page/page.model.js'
-import { IdPipe } from '../problem/id.pipe.js'
+import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 import { notFound } from '../problem/problem.error.js'
+import { SweepService } from '../sweep/sweep.service.js'
 import { ComplaintService } from './complaint.service.js'
 
 /** What a live page complains of, and what for. */
 @Controller()
 export class ComplaintController {
-  constructor(private readonly complaints: ComplaintService) {}
+  constructor(
+    private readonly complaints: ComplaintService,
+    private readonly sweeps: SweepService,
+  ) {}
+
+  @Get('sites/:site/complaints')
+  @Answers(SiteComplaints)
+  async news(
+    @Param('site', IdPipe) siteId: number,
+    @Query('sweep', WholePipe) sweepId?: number,
+  ): Promise<SiteComplaints> {
+    const sweep = sweepId === undefined ? await this.sweeps.toShow(siteId) : await this.sweeps.get(sweepId)
+    if (sweep && sweep.siteId !== siteId) throw notFound('sweep')
+    return this.complaints.newIn(sweep)
+  }
 
   @Get('sites/:site/pages/:page/complaints')
   @Answers(PageComplaints)

@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common'
+import { SweepModule } from '../sweep/sweep.module.js'
 import { ComplaintController } from './complaint.controller.js'
 import { ComplaintService } from './complaint.service.js'
 
-@Module({ controllers: [ComplaintController], providers: [ComplaintService] })
+@Module({ imports: [SweepModule], controllers: [ComplaintController], providers: [ComplaintService] })
 export class ComplaintModule {}

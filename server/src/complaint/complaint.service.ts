@@ -1,16 +1,18 @@
 import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
 import { Sequelize, UniqueConstraintError } from 'sequelize'
-import { isSameComplaint, nextOfStage, type CauseStage } from '@unvelt/core'
-import type { CauseRequest, CauseSearch, CauseStageView, PageComplaints } from '@unvelt/contract'
+import { isSameComplaint, newComplaints, nextOfStage, type CauseStage } from '@unvelt/core'
+import type { CauseRequest, CauseSearch, CauseStageView, PageComplaints, SiteComplaints } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { LensRow } from '../lens/lens.model.js'
 import { PageRow } from '../page/page.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
+import type { SweepRow } from '../sweep/sweep.model.js'
 import { FIND_CAUSE, within, type FindCauseJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
 import { endCause } from './cause-job.js'
 import { CauseSearchRow } from './cause.model.js'
+import { complaintsOfSweep, surveyBefore } from './complaints-of-sweep.js'
 import { changedBetween, complaintsIn, lastTwo, withNews } from './page-history.js'
 import { SURE } from './run-cause.js'
 
@@ -37,6 +39,21 @@ export class ComplaintService {
       earlierAt: earlier?.startedAt.toISOString() ?? null,
       changed: sweep && earlier ? changedBetween(earlier.inventory, sweep.inventory) : [],
       searches: await Promise.all(rows.map((row) => this.view(row))),
+    }
+  }
+
+  /** What pages complain of in a sweep, and did not in the one before. */
+  async newIn(sweep: SweepRow | null): Promise<SiteComplaints> {
+    const earlier = sweep && (await surveyBefore(this.sequelize, sweep))
+    if (!sweep || !earlier) return { earlierAt: null, news: [] }
+    const [now, then] = await Promise.all([sweep, earlier].map((one) => complaintsOfSweep(this.sequelize, one)))
+    const byPage = (found: typeof now) => new Map(found!.map(({ pageId, complaints }) => [pageId, complaints]))
+    const news = newComplaints(byPage(now), byPage(then))
+    const pages = await PageRow.findAll({ where: { id: [...new Set(news.flatMap((one) => one.pages))] } })
+    const byId = new Map(pages.map(({ id, path, title }) => [id, { id, path, title }]))
+    return {
+      earlierAt: earlier.startedAt.toISOString(),
+      news: news.map((one) => ({ ...one, pages: one.pages.flatMap((id) => byId.get(id) ?? []) })),
     }
   }
 

@@ -3,6 +3,7 @@ import { sendingNothing, stepsFor, type ElementWriter, type Reading } from '@unv
 import type { ReadingOrder } from '../browser/reading-order.js'
 import type { Picture } from '../browser/take-picture.js'
 import { withoutSiteName } from '../from-outside/site-name.js'
+import { complaintsOfSweep } from '../complaint/complaints-of-sweep.js'
 import { LensRow } from '../lens/lens.model.js'
 import { outsideOfSweep } from '../outside/outside-of-sweep.js'
 import { PageRow } from '../page/page.model.js'
@@ -127,7 +128,9 @@ async function readRepeats(tools: WorkerTools, subject: Subject, reader: Reader,
     const isLast = await finishSweep(sequelize, sweep.id)
     await tellOf(sequelize, sweep)
     // What all pages together tell is worked out before anybody asks.
-    if (isLast && sweep.purpose === 'survey') await outsideOfSweep(sequelize, await sweep.reload())
+    if (!isLast || sweep.purpose !== 'survey') return
+    await outsideOfSweep(sequelize, await sweep.reload())
+    await complaintsOfSweep(sequelize, sweep)
   })
 }
 

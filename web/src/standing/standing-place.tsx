@@ -13,6 +13,7 @@ import { Changes } from './changes.js'
 import { KindBars, PastChart } from './charts.js'
 import { Moves } from './moves.js'
 import { Noise } from './noise.js'
+import { NewComplaints } from './new-complaints.js'
 import { StillArrives } from './still-arrives.js'
 
 /** Where the site stands, in a few sentences with figures, and what to do next. */
@@ -30,6 +31,7 @@ export function StandingPlace() {
         <div className="min-w-0 px-6 pt-5 pb-12">
           <Sentences standing={data} />
           <StillArrives siteId={site.id} />
+          <NewComplaints siteId={site.id} sweep={search.get('sweep')} />
           <Noise site={site} standing={data} />
           <Moves site={site} standing={data} />
         </div>
