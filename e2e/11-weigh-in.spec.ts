@@ -125,7 +125,12 @@ test('a setting is weighed along its values on copies that nobody else can find,
   await expect(page.getByText('3 variants of a copy of 1 page', { exact: false })).toBeVisible()
   await expect(page.getByRole('button', { name: 'Throw away', exact: true })).toBeVisible({ timeout: 150_000 })
   const table = page.getByRole('table', { name: 'Plan a visit under each variant' })
-  await expect(table.getByRole('row', { name: /^Elements/ }).getByRole('cell').nth(2)).toContainText('worse')
+  await expect(
+    table
+      .getByRole('row', { name: /^Elements/ })
+      .getByRole('cell')
+      .nth(2),
+  ).toContainText('worse')
   await page.getByRole('combobox', { name: 'Along the values' }).selectOption('Elements')
   await expect(page.getByRole('img', { name: /Elements by walks in a list/ })).toBeVisible()
   await expect(page.getByText(/It runs straight|It bends most at/)).toBeVisible()

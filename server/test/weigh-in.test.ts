@@ -179,7 +179,11 @@ it('weighs on copies that nobody else can find, by the rules of the pages, and l
   await read({ ...begun, pageIds })
 
   const { body: done } = await t.call('GET', `/weigh-ins/${begun.id}`)
-  expect(done).toMatchObject({ status: 'done', onCopies: true, sweep: { failures: [], readings: 6, readingsFailed: 0 } })
+  expect(done).toMatchObject({
+    status: 'done',
+    onCopies: true,
+    sweep: { failures: [], readings: 6, readingsFailed: 0 },
+  })
   const [{ page, figures }] = done.pages
   expect(page.path).toBe('/plan-a-visit')
   expect(figures.elements[1].difference).toBeGreaterThan(0)

@@ -219,9 +219,10 @@ export class HtmlScanner {
     const known = names.find(codes, nameStart, tag.nameStop)
     if (!known && !isAny) return
     const entry = known ?? unknownName(this.text.slice(nameStart, tag.nameStop).toLowerCase())
+    if (!isStyled && !entry.isWanted && (!this.everything || (this.inHead && entry.isOfHead)))
+      return this.known(entry, isEnd, open, end)
     const wasForeign = foreign.inside
     this.known(entry, isEnd, open, end)
-    if (!isStyled && !entry.isWanted && (!this.everything || (this.inHead && entry.isOfHead))) return
     // What breaks out of SVG is not in it any more.
     const isForeign = wasForeign && (isEnd || foreign.inside)
     if (isEnd) this.handler.endTag(entry.name, open, end, isForeign)

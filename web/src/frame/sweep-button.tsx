@@ -22,7 +22,9 @@ export function SweepButton({ site }: { site: Site }) {
           disabled={start.isPending || isPending}
           onClick={() => start.mutate(undefined, { onError: (error) => toast.error(error.message) })}
         >
-          Sweep<span className="max-md:sr-only"> {plural(site.pages, 'page')}</span>
+          <span>
+            Sweep <span className="max-md:sr-only">{plural(site.pages, 'page')}</span>
+          </span>
         </Button>
         <SweepSetup site={site} start={start} />
       </div>

@@ -35,7 +35,10 @@ export function StandingPlace() {
           <Noise site={site} standing={data} />
           <Moves site={site} standing={data} />
         </div>
-        <aside aria-label="Figures" className="min-w-0 space-y-7 border-l border-line px-6 pt-5 pb-12 max-md:border-t max-md:border-l-0">
+        <aside
+          aria-label="Figures"
+          className="min-w-0 space-y-7 border-l border-line px-6 pt-5 pb-12 max-md:border-t max-md:border-l-0"
+        >
           {data.wait && (
             <section aria-label="Where the wait goes">
               <h2 className="text-[17px]">Where the wait goes</h2>

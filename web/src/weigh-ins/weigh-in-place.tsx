@@ -43,7 +43,8 @@ function Weighed({ siteId, weighIn }: { siteId: number; weighIn: WeighIn }) {
           <h1 className="mt-0.5 text-[22px] break-words">{weighIn.title}</h1>
           <p className="text-soft">
             {weighIn.siteId !== siteId && `On ${siteName}. `}
-            {plural(variants.length, 'variant')} of {weighIn.onCopies && (sweep.pages === 1 ? 'a copy of ' : 'copies of ')}
+            {plural(variants.length, 'variant')} of{' '}
+            {weighIn.onCopies && (sweep.pages === 1 ? 'a copy of ' : 'copies of ')}
             {plural(sweep.pages, 'page')}, read in turn through {sweep.lens}, {dateTime(weighIn.createdAt)}.{' '}
             {running
               ? `${sweep.readings} of ${plural(sweep.readingsPlanned, 'reading')} so far${sweep.why ? `: ${sweep.why}` : ''}.`
