@@ -96,7 +96,7 @@ export function LoadLanes({ lanes, load }: { lanes: Lane[]; load: number | null 
                               : { left: `calc(${at(end)} + 6px)` }
                           }
                         >
-                          {file} <span className="italic">{host}</span>
+                          <span className="text-ink">{file}</span> {host}
                           {request.fromCache && ' · from cache'}
                         </span>
                       )}

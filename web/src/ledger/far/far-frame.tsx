@@ -6,7 +6,7 @@ import type { FarWindow, Room } from './far-window.js'
 export const NAMES_WIDTH = 168
 export const KINDS_HEIGHT = 26
 /** Names are written where their row is so high, and a kind where it is so wide. */
-const LEAST_NAMED = 11
+const LEAST_NAMED = 9.5
 const LEAST_KIND = 34
 
 /** Where each kind of page begins, and what it is called where there is room for it. */
@@ -56,20 +56,16 @@ interface NamesProps {
   told: number | null
 }
 
-/** The names of the rows, where they are high enough; else that of the one that is looked at. */
+/** The names of the rows, where they are high enough; else of groups and of the row that is looked at. */
 export function Names({ lines, window, height, room, told }: NamesProps) {
   const first = Math.floor(window.row)
   const last = Math.min(lines.length - 1, Math.ceil(window.row + room.height / height))
-  const named =
-    height >= LEAST_NAMED
-      ? Array.from({ length: Math.max(0, last - first + 1) }, (_, n) => first + n)
-      : told === null
-        ? []
-        : [told]
+  const inSight = Array.from({ length: Math.max(0, last - first + 1) }, (_, n) => first + n)
+  const named = inSight.filter((row) => height >= LEAST_NAMED || row === told || lines[row]?.type === 'group')
   return (
     <div
       aria-hidden
-      className="absolute left-0 overflow-hidden text-[12.5px]"
+      className={`absolute left-0 overflow-hidden ${height < 12 ? 'text-[11px]' : 'text-[12.5px]'}`}
       style={{ top: KINDS_HEIGHT, width: NAMES_WIDTH, height: room.height }}
     >
       {named.map((row) => {
@@ -78,7 +74,7 @@ export function Names({ lines, window, height, room, told }: NamesProps) {
         return (
           <span
             key={row}
-            className={`absolute right-2 left-4 truncate leading-none ${row === told ? 'font-semibold' : 'text-soft'}`}
+            className={`absolute right-2 left-4 truncate leading-none ${row === told || line.type === 'group' ? 'font-semibold' : 'text-soft'}`}
             style={{ top: (row + 0.5 - window.row) * height - 6 }}
           >
             {nameOf(line)}
