@@ -225,7 +225,14 @@ function byOwnFolder(type: RequestRecord['type'], path: string, codeFolders: Rea
 
 const CODE: ReadonlySet<RequestRecord['type']> = new Set(['script', 'style', 'font'])
 
-const parseUrl = (address: string): URL | null => (URL.canParse(address) ? new URL(address) : null)
+/** Nearly all can be read, so asking first would read each of them twice. */
+function parseUrl(address: string): URL | null {
+  try {
+    return new URL(address)
+  } catch {
+    return null
+  }
+}
 function withoutHash(address: string): string {
   const at = address.indexOf('#')
   return at < 0 ? address : address.slice(0, at)
