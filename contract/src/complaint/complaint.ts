@@ -7,7 +7,7 @@ import {
   IsInt,
   IsOptional,
   IsString,
-  Length,
+  MaxLength,
   ValidateNested,
 } from 'class-validator'
 import { CAUSE_LEVELS, COMPLAINT_KINDS, type CauseLevel, type CauseStage } from '@unvelt/core'
@@ -16,7 +16,7 @@ import { SEARCH_STATES, SuspectView, TriedDrafts } from '../culprit/culprit.js'
 /** What a page complains of that is to be looked into. */
 export class CauseRequest {
   @IsIn(COMPLAINT_KINDS) kind: (typeof COMPLAINT_KINDS)[number]
-  @IsString() @Length(1, 2_000) text: string
+  @IsString() @MaxLength(10_000) text: string
 }
 
 /** Something that a page complains of. */

@@ -57,6 +57,14 @@ export function narrow(suspects: readonly string[], tried: readonly Tried[], lea
   return { found: step.value }
 }
 
+/** The answers with one more. What was asked before and is asked again, to be sure of it, stands once. */
+export function withAnswer<T extends Tried>(tried: readonly T[], answer: T): T[] {
+  const before = tried.find(({ changes }) => keyOf(changes) === keyOf(answer.changes))
+  if (!before) return [...tried, answer]
+  const readings = (before.readings ?? 0) + (answer.readings ?? 0)
+  return tried.map((one) => (one === before ? { ...answer, readings } : one))
+}
+
 const keyOf = (changes: readonly string[]) => JSON.stringify([...changes].sort())
 
 function* searching(suspects: string[], lead: number): Asking {

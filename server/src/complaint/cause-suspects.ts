@@ -3,6 +3,9 @@ import {
   attribute,
   bySuspicion,
   fileNames,
+  hashOfInline,
+  isOutsider,
+  isOwnFolder,
   payerAt,
   type CauseLevel,
   type Complaint,
@@ -26,7 +29,8 @@ interface Where {
   changed: readonly ChangedAddOn[]
 }
 
-const OUTSIDE = /^outside:/
+/** Whoever was found by folder, domain or code alone can be left out like an add-on. */
+const isFound = (slug: string) => isOutsider(slug) || isOwnFolder(slug) || hashOfInline(slug) !== null
 
 /** Whoever has a part in the page and can be left out of it, the likeliest first. */
 export async function suspectAddOns(sequelize: Sequelize, where: Where): Promise<Suspicion[]> {
@@ -41,7 +45,7 @@ export async function suspectAddOns(sequelize: Sequelize, where: Where): Promise
     slugs(sequelize, `select slug from use_fact where page_id = :page and word = 'used'`, where),
   ])
   const byName = new Map(addOns.map((row) => [row.slug, row]))
-  const there = [...new Set([...payers].filter((slug) => byName.has(slug) || OUTSIDE.test(slug)))]
+  const there = [...new Set([...payers].filter((slug) => byName.has(slug) || isFound(slug)))]
   const changed = new Set(where.changed.map(({ slug }) => slug))
   const suspects = there.map((slug): Suspect => ({
     id: slug,
@@ -77,7 +81,9 @@ async function filesOf(slug: string, { site, page, sweep }: Where): Promise<stri
   const reading = await middleReading(sweep, page.id)
   if (!reading) return []
   const { requests } = attribute(reading, sweep.sources)
-  const files = reading.requests.filter(({ id, type }) => type !== 'document' && requests.get(id)?.payer === slug)
+  const files = reading.requests.filter(
+    ({ id, type, url }) => type !== 'document' && /^https?:/.test(url) && requests.get(id)?.payer === slug,
+  )
   return [...new Set(files.map(({ url }) => fileNames(new URL(url), isOwn(site, url)).at(-1)!))]
 }
 

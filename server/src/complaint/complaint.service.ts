@@ -119,7 +119,7 @@ export class ComplaintService {
 
 type AddOns = ReadonlyMap<string, Pick<AddOnRow, 'name' | 'features'>>
 
-const nameOf = (slug: string, addOns: AddOns) => addOns.get(slug)?.name ?? slug.replace(/^outside:/, '')
+const nameOf = (slug: string, addOns: AddOns) => addOns.get(slug)?.name ?? slug.replace(/^(outside|own):/, '')
 
 function stageView(stage: CauseStage, { state, stages }: CauseSearchRow, addOns: AddOns): CauseStageView {
   const next = state === 'running' && stage.outcome === null ? nextOfStage(stage, SURE) : null

@@ -8,7 +8,7 @@ import { SweepRow, type InventoryEntry } from '../sweep/sweep.model.js'
 /** The newest survey that read a page, and the one before it through the same lens. */
 export async function lastTwo(sequelize: Sequelize, pageId: number): Promise<[SweepRow | null, SweepRow | null]> {
   const rows = await sequelize.query<{ id: number; lens_id: number }>(
-    `select sweep.id, lens_id from sweep where purpose = 'survey' and exists (
+    `select sweep.id, lens_id from sweep where purpose = 'survey' and variants -> 0 ->> 'rules' = 'live' and exists (
        select 1 from reading where sweep_id = sweep.id and page_id = :pageId and failure is null)
      order by sweep.id desc limit 40`,
     { replacements: { pageId }, type: QueryTypes.SELECT },

@@ -1,6 +1,7 @@
 import {
   complainsOf,
   nextOfStage,
+  withAnswer,
   type CauseLevel,
   type CauseStage,
   type Complaint,
@@ -114,16 +115,6 @@ async function runStage(parts: Parts, hold: Hold): Promise<boolean> {
 
 const change = (search: CauseSearchRow, stage: CauseStage) =>
   search.update({ stages: [...search.stages.slice(0, -1), stage] })
-
-/** What was asked before and is asked again, to be sure of it, stands once. */
-function withAnswer(tries: CauseStage['tries'], answer: CauseStage['tries'][number]): CauseStage['tries'] {
-  const key = (one: typeof answer) => JSON.stringify([...one.changes].sort())
-  const before = tries.find((one) => key(one) === key(answer))
-  if (!before) return [...tries, answer]
-  return tries.map((one) =>
-    one === before ? { ...answer, readings: (before.readings ?? 0) + (answer.readings ?? 0) } : one,
-  )
-}
 
 /** Reads the page with just some of the suspects until it does not complain, or has complained so often. */
 async function ask(

@@ -1,4 +1,4 @@
-import { failsForSame } from '@unvelt/core'
+import { failsForSame, withAnswer } from '@unvelt/core'
 import { tellRehearsal } from '../events/tell.js'
 import type { Hold } from '../queue/job.js'
 import type { FindCulpritJob } from '../queue/queue.js'
@@ -56,15 +56,6 @@ export async function runSearch(tools: WorkerTools, { id }: FindCulpritJob, hold
     await search.update({ tries: withAnswer(search.tries, { changes: next.ask, fails, readings }) })
     await hold.progressed()
   }
-}
-
-/** What was asked before and is asked again, to be sure of it, stands once. */
-function withAnswer(tries: CulpritSearchRow['tries'], answer: CulpritSearchRow['tries'][number]) {
-  const isSame = ({ changes }: typeof answer) =>
-    changes.length === answer.changes.length && changes.every((id) => answer.changes.includes(id))
-  const before = tries.find(isSame)
-  if (!before) return [...tries, answer]
-  return tries.map((one) => (one === before ? { ...answer, readings: before.readings + answer.readings } : one))
 }
 
 const tell = ({ tools, rehearsal }: Pick<Parts, 'tools' | 'rehearsal'>) =>

@@ -48,7 +48,9 @@ export function outcomeWords(search: CauseSearch): string {
   if (search.state === 'stopped') return 'Stopped before it was found.'
   if (stage?.outcome === 'never') return 'The page does not complain of it any more, or not each time.'
   if (stage?.outcome === 'without')
-    return `It is none of ${plural(stage.suspects.length, 'add-on')}: the page complains without any of them. It comes from the content, the template or the CMS itself.`
+    return stage.suspects.length === 0
+      ? 'Nothing on this page is known that could be left out, so nobody can say.'
+      : `It is none of ${plural(stage.suspects.length, 'add-on')}: the page complains with all of them left out, as far as they can be. Look at the content, the template and the CMS itself.`
   const names = search.guilty.map(({ name, version }) => (version ? `${name} ${version}` : name))
   if (names.length > 1)
     return `Only together: ${names.join(' and ')}. Without any one of them the page does not complain.`
