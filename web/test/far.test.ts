@@ -49,6 +49,9 @@ describe('the far view’s window', () => {
         },
       ),
     )
+    // 120 rows in 500 pixels do not divide evenly, and left a trillionth of a row to scroll by.
+    const uneven = { rows: 120, columns: 1 }
+    expect(zoomed(zoomed(WHOLE, 4.8, { x: 0, y: 7 }, room, uneven), 1e-6, { x: 0, y: 7 }, room, uneven)).toEqual(WHOLE)
     const count = { rows: 300, columns: 2_000 }
     const point = { x: 400, y: 250 }
     const before = cellUnder(WHOLE, point, room, count)

@@ -37,6 +37,8 @@ export const mostZoom = ({ width, height }: Room, { rows, columns }: Count): num
 /** Kept within the matrix: nothing beyond its edges is shown while there is something else to show. */
 export function kept({ zoom, column, row }: FarWindow, room: Room, count: Count): FarWindow {
   const within = Math.min(Math.max(1, zoom), mostZoom(room, count))
+  // All of it fits; said outright, as a division would leave a last digit to scroll by.
+  if (within === 1) return WHOLE
   const cell = cellSize(room, count, within)
   const clamp = (at: number, all: number, seen: number) => Math.min(Math.max(0, at), Math.max(0, all - seen))
   return {
