@@ -178,7 +178,14 @@ describe('switching, updating and removing', () => {
     const { id } = (await site.connector('POST', '/snapshots', { name: 'with the files' })).json() as { id: number }
     const path = '/uploads/rotor_banners/turn.js'
     const served = async () => (await site.get(path)).status
+    const asked = Date.now()
     expect(await served()).toBe(200)
+    const { leftovers } = (await site.connector('GET', '/leftovers')).json() as {
+      leftovers: { name: string; lastRead?: string }[]
+    }
+    // The log tells whole seconds.
+    expect(Date.parse(leftovers.find(({ name }) => name === path)!.lastRead!)).toBeGreaterThan(asked - 1_001)
+    expect(leftovers.find(({ name }) => name.endsWith('banner-spring.svg'))).not.toHaveProperty('lastRead')
     const removed = await site.connector('POST', '/leftovers/remove', { ids: [`file:${path}`] })
     expect(removed.json()).toEqual({ removed: 1 })
     expect(await served()).toBe(404)
@@ -188,11 +195,16 @@ describe('switching, updating and removing', () => {
 
   it('removes an add-on, whose tables and tasks are leftovers from then on, until they go too', async () => {
     const leftovers = async () =>
-      ((await site.connector('GET', '/leftovers')).json() as { leftovers: { id: string; of: string; bytes: number }[] })
-        .leftovers
+      (
+        (await site.connector('GET', '/leftovers')).json() as {
+          leftovers: { id: string; of: string; bytes: number; lastWritten?: string }[]
+        }
+      ).leftovers
     const before = await leftovers()
     expect(new Set(before.map(({ of }) => of))).toEqual(new Set(['Visitor Book Pro', 'Banner Rotor', 'Form Nook']))
     expect(before.find(({ id }) => id === 'table:nook_letters')).toMatchObject({ rows: 41_000 })
+    const { lastWritten } = before.find(({ id }) => id === 'table:nook_letters')!
+    expect(Date.now() - Date.parse(lastWritten!)).toBeGreaterThan(699 * 86_400_000)
     const removed = await site.connector('DELETE', '/add-ons/nightly-copy')
     expect(removed.json()).toEqual({ slug: 'nightly-copy', leftovers: 2 })
     expect((await inventory()).has('nightly-copy')).toBe(false)

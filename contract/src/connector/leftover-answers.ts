@@ -2,6 +2,7 @@ import { Type } from 'class-transformer'
 import {
   ArrayMaxSize,
   IsArray,
+  IsDateString,
   IsIn,
   IsInt,
   IsOptional,
@@ -31,6 +32,10 @@ class LeftoverAnswer {
   @Matches(OWN_PATH, { message: 'path: expected a path that begins with /' })
   @MaxLength(2000)
   path?: string
+  /** When its newest entry was written, or it was changed; left out where the site can't tell. */
+  @IsOptional() @IsDateString() lastWritten?: string
+  /** When somebody last asked for it. */
+  @IsOptional() @IsDateString() lastRead?: string
   /** Why it is thought to be nobody's, in the site's words. */
   @IsOptional()
   @IsArray()

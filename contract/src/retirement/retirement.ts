@@ -17,7 +17,14 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator'
-import { CANDIDATE_REASONS, RETIREMENT_STEPS, type CandidateReason, type RetirementStep } from '@unvelt/core'
+import {
+  CANDIDATE_REASONS,
+  LEFTOVER_SURENESS,
+  RETIREMENT_STEPS,
+  type CandidateReason,
+  type LeftoverSureness,
+  type RetirementStep,
+} from '@unvelt/core'
 import { RuleView } from '../rule/rule.js'
 
 /** Costs in a thousand page views. Bytes, ms and counts. */
@@ -84,6 +91,10 @@ export class LeftoverView {
   @IsOptional() @IsString() path: string | null
   /** Why it is thought to be nobody's, as the site says. */
   @IsArray() @IsString({ each: true }) because: string[]
+  @IsOptional() @IsDateString() lastWritten: string | null
+  @IsOptional() @IsDateString() lastRead: string | null
+  /** By when it was last touched; ‘look first’ where that was lately, or after its owner went. */
+  @IsIn(LEFTOVER_SURENESS) sureness: LeftoverSureness
 }
 
 export class RetirementStepView {

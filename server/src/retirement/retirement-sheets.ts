@@ -55,7 +55,7 @@ export class RetirementSheets {
       watchWords: watchWordsOf(row, addOn),
       rules: await ruleViews(site.id, await this.rulesAbout(row)),
       lookedAt: row.lookedAt?.toISOString() ?? null,
-      leftovers: (row.leftovers ?? []).map(leftoverView),
+      leftovers: (row.leftovers ?? []).map((one) => leftoverView(one, row.offAt)),
       tableBytes: addOn?.tables.reduce((sum, { bytes }) => sum + bytes, 0) ?? 0,
       rows: addOn?.tables.reduce((sum, { rows }) => sum + rows, 0) ?? 0,
       log: row.log,

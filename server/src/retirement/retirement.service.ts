@@ -112,7 +112,7 @@ export class RetirementService {
     if (!site.connector) return { leftovers: [] }
     try {
       const found = await this.sites.connectorOf(site).leftovers()
-      return { leftovers: found.map(leftoverView) }
+      return { leftovers: found.map((one) => leftoverView(one, null)) }
     } catch (error) {
       if (error instanceof ConnectorError) throw new ProblemError(502, error.message)
       throw error

@@ -163,7 +163,7 @@ async function look({ row, site, connector }: Case): Promise<Partial<RetirementR
 /** Those that the site itself says were its own. */
 async function leftoversOf({ row, connector }: Pick<Case, 'row' | 'connector'>) {
   const owners = new Set([row.slug, row.name])
-  return (await connector.leftovers()).filter(({ of }) => owners.has(of)).map(leftoverView)
+  return (await connector.leftovers()).filter(({ of }) => owners.has(of)).map((one) => leftoverView(one, row.offAt))
 }
 
 async function remove(given: Case): Promise<Partial<RetirementRow>> {

@@ -17,6 +17,10 @@ export interface Leftover {
   rows?: number
   /** For blocks: the page that has it in its words. */
   path?: string
+  /** Of a table: when its newest row was written, by the row's own word. Of a file: when it was laid down. */
+  lastWritten?: string
+  /** Of a file: when a browser last asked for it, as far as the access log goes back. */
+  lastRead?: string
   /** Why it is thought to be nobody's. */
   because: string[]
 }
@@ -80,7 +84,7 @@ export class Leftovers {
         `create table if not exists ${table} (id integer primary key, said_at timestamptz, words text)`,
       )
       await database.query(
-        `insert into ${table} select g, now() - make_interval(hours => g), repeat(md5(g::text), 3) from generate_series(1, ${rows}) g on conflict do nothing`,
+        `insert into ${table} select g, now() - make_interval(days => 700, hours => g), repeat(md5(g::text), 3) from generate_series(1, ${rows}) g on conflict do nothing`,
       )
       await database.query('insert into loam_tables values ($1, $2) on conflict do nothing', [table, of])
       await database.query(
@@ -116,6 +120,7 @@ export class Leftovers {
     const found: Leftover[] = []
     for (const { name, owner, bytes } of tables) {
       const [count] = await this.database.query<{ n: number }>(`select count(*)::int n from ${quoted(name)}`)
+      const lastWritten = await this.newestRow(name)
       found.push({
         id: `table:${name}`,
         type: 'table',
@@ -123,6 +128,7 @@ export class Leftovers {
         of: owner,
         bytes: Number(bytes),
         rows: count!.n,
+        ...(lastWritten && { lastWritten: lastWritten.toISOString() }),
         because: [RECORD],
       })
     }
@@ -140,6 +146,20 @@ export class Leftovers {
     for (const { path, owner, bytes } of files)
       found.push({ id: `file:${path}`, type: 'file', name: path, of: owner, bytes, because: [RECORD] })
     return [...found, ...this.blocks()]
+  }
+
+  /** By the table's first column of times; null where it has none, or no row. */
+  private async newestRow(table: string): Promise<Date | null> {
+    const [column] = await this.database.query<{ name: string }>(
+      `select column_name name from information_schema.columns
+       where table_schema = 'public' and table_name = $1 and data_type = 'timestamp with time zone' order by ordinal_position limit 1`,
+      [table],
+    )
+    if (!column) return null
+    const [newest] = await this.database.query<{ at: Date | null }>(
+      `select max(${quoted(column.name)}) at from ${quoted(table)}`,
+    )
+    return newest!.at
   }
 
   /** Blocks in the content that nobody draws, which visitors see as they are written. */

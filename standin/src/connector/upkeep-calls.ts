@@ -1,6 +1,7 @@
 import { PAGES } from '../content/pages.js'
 import type { Fernhollow } from '../cms/fernhollow.js'
 import { Refusal } from '../cms/refusal.js'
+import { withLastRead } from '../visits/last-read.js'
 import { recordOf, type Calls } from './call.js'
 
 const LONGEST_NAME = 200
@@ -29,7 +30,7 @@ export const upkeepCalls = (site: Fernhollow): Calls => ({
     await (addOn === undefined ? site.restore(id) : site.restorePart(id, addOn))
     return { json: { restored: id } }
   },
-  'GET /leftovers': async () => ({ json: { leftovers: await site.leftovers.list() } }),
+  'GET /leftovers': async () => ({ json: { leftovers: withLastRead(await site.leftovers.list(), site.accessLog()) } }),
   'POST /leftovers/remove': async ({ body }) => {
     const { ids } = recordOf(body)
     if (!Array.isArray(ids) || ids.length === 0 || !ids.every((id): id is string => typeof id === 'string'))

@@ -4,6 +4,7 @@ import type { LeftoverView, Retirement } from '@unvelt/contract'
 import { useLeftovers, useRetire } from '../api/retirements.js'
 import { bytes, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { LastTouched } from './last-touched.js'
 
 /** What is left at the site of add-ons that went, by whose it was, the largest first. */
 export function LeftBehind({ siteId, open }: { siteId: number; open: Retirement[] }) {
@@ -45,7 +46,8 @@ export function LeftBehind({ siteId, open }: { siteId: number; open: Retirement[
           <li key={of} className="flex items-center gap-4 border-t border-line/60 px-4 py-1.5">
             <span className="w-44 shrink-0 truncate font-semibold">{of}</span>
             <span className="min-w-0 flex-1 text-soft">{thingsWords(things)}</span>
-            <span className="figures text-right">{bytes(size)}</span>
+            <LastTouched one={newestOf(things)} />
+            <span className="figures w-20 text-right">{bytes(size)}</span>
             <Button disabled={retire.isPending} aria-label={`Clear away what ${of} left`} onClick={() => begin(of)}>
               Clear away …
             </Button>
@@ -54,6 +56,17 @@ export function LeftBehind({ siteId, open }: { siteId: number; open: Retirement[
       </ul>
     </section>
   )
+}
+
+/** The newest traces of all of them; one to be looked at first is enough. */
+function newestOf(things: LeftoverView[]): Pick<LeftoverView, 'lastWritten' | 'lastRead' | 'sureness'> {
+  const newest = (of: 'lastWritten' | 'lastRead') =>
+    things.map((one) => one[of] ?? '').reduce((a, b) => (a > b ? a : b)) || null
+  return {
+    lastWritten: newest('lastWritten'),
+    lastRead: newest('lastRead'),
+    sureness: things.some(({ sureness }) => sureness === 'look first') ? 'look first' : 'likely',
+  }
 }
 
 function thingsWords(things: LeftoverView[]): string {

@@ -1,5 +1,7 @@
 import { useState } from 'react'
+import type { LeftoverView } from '@unvelt/contract'
 import { bytes, plural } from '../figures/format.js'
+import { LastTouched } from './last-touched.js'
 import { RulesAboutIt } from './rules-about-it.js'
 import { Button } from '../parts/button.js'
 import { Window } from '../parts/window.js'
@@ -20,7 +22,8 @@ export function LeftoversStep({ siteId, sheet, isNow }: StepProps) {
   const { ask, isPending } = useDo(siteId, sheet.id)
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
   const [isAsking, setAsking] = useState(false)
-  const { leftovers, doing, snapshot } = sheet
+  const { doing, snapshot } = sheet
+  const leftovers = [...sheet.leftovers].sort(doubtfulFirst)
   if (sheet.isInstalled) return null
   if (leftovers.length === 0) return <RulesAboutIt siteId={siteId} rules={sheet.rules} />
   const ids = leftovers.map(({ id }) => id).filter((id) => chosen.has(id))
@@ -29,35 +32,50 @@ export function LeftoversStep({ siteId, sheet, isNow }: StepProps) {
     if (!next.delete(id)) next.add(id)
     setChosen(next)
   }
-  const all = ids.length === leftovers.length
+  // What somebody still uses, by the look of it, is ticked one by one.
+  const plain = leftovers.filter(({ sureness }) => sureness !== 'look first').map(({ id }) => id)
+  const doubtful = leftovers.length - plain.length
+  const all = ids.length > 0 && ids.length >= plain.length
   const rows = leftovers.filter(({ id }) => chosen.has(id)).reduce((sum, one) => sum + (one.rows ?? 0), 0)
   const reasons = [...new Set(leftovers.flatMap(({ because }) => because))]
   return (
     <>
       <ul aria-label="Leftovers" className="mt-1 max-h-72 overflow-auto border border-line/70">
-        {leftovers.map(({ id, type, name, bytes: size, rows: count, path, because }) => (
-          <li key={id} className="border-b border-line/50 px-2 py-1 last:border-0">
-            <label className="flex items-center gap-3">
-              <input type="checkbox" checked={chosen.has(id)} onChange={() => toggle(id)} />
-              <span className="w-16 text-soft">{TYPES[type] ?? type}</span>
-              <span className="min-w-0 flex-1 truncate">
-                <span className="font-semibold">{name}</span>
-                {path !== null && <span className="text-soft"> on {path}</span>}
-                {reasons.length > 1 && because.length > 0 && (
-                  <span className="text-[13px] text-soft"> · {because.join(', ')}</span>
-                )}
-              </span>
-              <span className="figures text-[13px] text-soft">
-                {count !== null && `${plural(count, 'row')}, `}
-                {bytes(size)}
-              </span>
-            </label>
-          </li>
-        ))}
+        {leftovers.map((one) => {
+          const { id, type, name, bytes: size, rows: count, path, because } = one
+          return (
+            <li key={id} className="border-b border-line/50 px-2 py-1 last:border-0">
+              <label className="flex items-center gap-3">
+                <input type="checkbox" checked={chosen.has(id)} onChange={() => toggle(id)} />
+                <span className="w-16 text-soft">{TYPES[type] ?? type}</span>
+                <span className="min-w-0 flex-1 truncate">
+                  <span className="font-semibold">{name}</span>
+                  {path !== null && <span className="text-soft"> on {path}</span>}
+                  {reasons.length > 1 && because.length > 0 && (
+                    <span className="text-[13px] text-soft"> · {because.join(', ')}</span>
+                  )}
+                </span>
+                <LastTouched one={one} />
+                <span className="figures w-36 text-right text-[13px] text-soft">
+                  {count !== null && `${plural(count, 'row')}, `}
+                  {bytes(size)}
+                </span>
+              </label>
+            </li>
+          )
+        })}
       </ul>
       <div className="mt-1.5 flex items-center gap-2">
-        <Button weight="quiet" onClick={() => setChosen(all ? new Set() : new Set(leftovers.map(({ id }) => id)))}>
-          {all ? 'Choose none' : `Choose all ${leftovers.length}`}
+        <Button
+          weight="quiet"
+          disabled={plain.length === 0 && ids.length === 0}
+          onClick={() => setChosen(new Set(all ? [] : plain))}
+        >
+          {all
+            ? 'Choose none'
+            : doubtful > 0
+              ? `Choose all but the ${doubtful} to look at first`
+              : `Choose all ${leftovers.length}`}
         </Button>
         <Button
           weight="danger"
@@ -95,5 +113,8 @@ export function LeftoversStep({ siteId, sheet, isNow }: StepProps) {
     </>
   )
 }
+
+const doubtfulFirst = (a: LeftoverView, b: LeftoverView) =>
+  Number(b.sureness === 'look first') - Number(a.sureness === 'look first')
 
 const capital = (text: string) => `${text.charAt(0).toUpperCase()}${text.slice(1)}.`
