@@ -14,6 +14,7 @@ const PAST = [
   '18-what-causes-it.spec.ts',
   '19-far-view.spec.ts',
   '20-narrow.spec.ts',
+  '21-two-sweeps.spec.ts',
 ]
 
 /** Files that are tried on other days, see scripts/lib/turns.mjs. */

@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common'
 import { ActionModule } from './action/action.module.js'
 import { CulpritModule } from './culprit/culprit.module.js'
+import { CompareModule } from './compare/compare.module.js'
 import { ComplaintModule } from './complaint/complaint.module.js'
 import { GentleModule } from './gentle/gentle.module.js'
 import { AddOnModule } from './add-on/add-on.module.js'
@@ -66,6 +67,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     RehearsalModule,
     CulpritModule,
     GentleModule,
+    CompareModule,
     ComplaintModule,
     RetirementModule,
     WeighInModule,

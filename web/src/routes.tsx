@@ -56,6 +56,10 @@ export const router = createBrowserRouter([
               },
               { path: 'settings', lazy: place('SettingsPlace', () => import('./settings/settings-place.js')) },
               { path: 'proof', lazy: place('ProofsPlace', () => import('./proof/proofs-place.js')) },
+              {
+                path: 'proof/two-sweeps',
+                lazy: place('TwoSweepsPlace', () => import('./compare/two-sweeps-place.js')),
+              },
               { path: 'proof/:proof', lazy: place('ProofPlace', () => import('./proof/proof-place.js')) },
               {
                 path: 'proof/:proof/hand-over',

@@ -1,14 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
-import { CMS, CONTENT, GLUED, NOT_ADDONS, PLAIN_VISIT, resolve, REST, UNASSIGNED, type Rule } from '@unvelt/core'
-import {
-  MEASURES,
-  type Ledger,
-  type LedgerDetail,
-  type LedgerFile,
-  type LedgerMark,
-  type LedgerPayer,
-} from '@unvelt/contract'
+import { NOT_ADDONS, PLAIN_VISIT, resolve, type Rule } from '@unvelt/core'
+import { MEASURES, type Ledger, type LedgerDetail, type LedgerFile, type LedgerMark } from '@unvelt/contract'
 import { addOnView } from '../add-on/add-on-view.js'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { fileCells } from '../toll/file-toll-store.js'
@@ -19,15 +12,7 @@ import type { SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { useFacts } from '../use/use-store.js'
 import { UseService } from '../use/use.service.js'
-
-/** Payers that are no add-on, as the ledger names them. */
-const PAGE_PAYERS: LedgerPayer[] = [
-  { slug: CONTENT, name: 'Content', kind: 'content', version: null },
-  { slug: CMS, name: 'CMS', kind: 'cms', version: null },
-  { slug: REST, name: 'Rest of the server', kind: 'rest', version: null },
-  { slug: GLUED, name: 'Glued files', kind: 'glued', version: null },
-  { slug: UNASSIGNED, name: 'Unassigned', kind: 'unassigned', version: null },
-]
+import { nameless, PAGE_PAYERS } from './nameless.js'
 
 /** The matrix of a sweep: every payer on every page, as columns. */
 @Injectable()
@@ -144,9 +129,6 @@ export class LedgerService {
 }
 
 const NO_SERVER = { serverMs: 0, queries: 0, queryMs: 0 }
-
-/** A payer that has been taken out of the inventory, but not out of the past. */
-const nameless = (slug: string): LedgerPayer => ({ slug, name: slug, kind: 'snippet', version: null })
 
 function marksOf(rules: Rule[], pages: PageRow[], payerAt: Map<string, number>): LedgerMark[] {
   if (rules.length === 0) return []

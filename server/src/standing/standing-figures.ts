@@ -8,13 +8,9 @@ import {
   type LedgerCells,
   type Standing,
 } from '@unvelt/contract'
+import { bufferOf } from '../ledger/buffer-of.js'
 import type { PageRow } from '../page/page.model.js'
 import type { UseWords } from '../use/use-words.js'
-
-/** A copy on a boundary of its own; a pooled buffer may begin anywhere. */
-export function bufferOf(bytes: Uint8Array): ArrayBuffer {
-  return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer
-}
 
 export const NO_CELLS: LedgerCells = unpackCells(
   bufferOf(packCells({ pages: [], payers: [] }, [], [], Object.fromEntries(MEASURES.map((m) => [m, []])) as never)),

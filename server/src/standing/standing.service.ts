@@ -23,6 +23,7 @@ import {
   type Standing,
 } from '@unvelt/contract'
 import { AddOnService } from '../add-on/add-on.service.js'
+import { bufferOf } from '../ledger/buffer-of.js'
 import { CellsService } from '../ledger/cells.service.js'
 import { keptView } from '../kept/kept-view.js'
 import { Once } from '../kept/once.js'
@@ -34,7 +35,7 @@ import { middleTimedReading } from '../rule/prediction.service.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepRow, untimedRepeats } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
-import { bufferOf, casesOf, countsOf, kindsOf, NO_CELLS, sumOf, wordsOf } from './standing-figures.js'
+import { casesOf, countsOf, kindsOf, NO_CELLS, sumOf, wordsOf } from './standing-figures.js'
 
 /** The wait is split on so many of the most visited pages; more would not move the middle much. */
 /** So many tell whether repeats are enough; each is worked out in some milliseconds. */

@@ -14,12 +14,15 @@ export function ProofsPlace() {
   if (proofs.data.length === 0)
     return (
       <Notice title="Nothing has been proven yet">
-        When drafts go live, the pages they touch are read with and without them, in turn.
+        When drafts go live, the pages they touch are read with and without them, in turn.{' '}
+        <TwoSweeps siteId={site.id} />
       </Notice>
     )
   return (
     <div className="h-full overflow-auto">
-      <PlaceHead title="Proof">Before and after of each change, read in turn under the same lens.</PlaceHead>
+      <PlaceHead title="Proof" action={<TwoSweeps siteId={site.id} />}>
+        Before and after of each change, read in turn under the same lens.
+      </PlaceHead>
       <ul>
         {proofs.data.map((proof) => (
           <li key={proof.id} className="border-b border-line/60">
@@ -42,3 +45,13 @@ export function ProofsPlace() {
     </div>
   )
 }
+
+/** What no change of rules was behind is seen between two sweeps. */
+const TwoSweeps = ({ siteId }: { siteId: number }) => (
+  <Link
+    to={`/sites/${siteId}/proof/two-sweeps`}
+    className="shrink-0 border border-verdigris px-3 py-1 font-semibold text-verdigris hover:bg-wash"
+  >
+    Two sweeps side by side
+  </Link>
+)

@@ -51,7 +51,7 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RetirementSheet }) {
           sheet.seenAgain.length > 0 &&
           ` It is gone, and pages ask ${sheet.seenAgain.join(', ')} all the same.`}
       </p>
-      {sheet.gain && <Gain sheet={sheet} />}
+      {sheet.gain && <Gain siteId={siteId} sheet={sheet} />}
       <StepList siteId={siteId} sheet={sheet} />
       <section aria-label="What was done" className="border-t border-line px-4 pt-4 pb-8">
         <h2 className="text-[17px]">What was done</h2>
@@ -78,7 +78,7 @@ function titleOf({ name, wasGone, features }: RetirementSheet): string {
 
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
-function Gain({ sheet: { gain } }: { sheet: RetirementSheet }) {
+function Gain({ siteId, sheet: { gain } }: { siteId: number; sheet: RetirementSheet }) {
   if (!gain) return null
   const figures = [
     ['Requests', signed(gain.requests, (n) => n.toFixed(1))],
@@ -96,8 +96,14 @@ function Gain({ sheet: { gain } }: { sheet: RetirementSheet }) {
         ))}
       </dl>
       <span className="text-[13px] text-soft">
-        a page, in the mean of {plural(gain.pages, 'page')}: sweep {gain.after} against sweep {gain.before}, all that
-        changed between them included
+        a page, in the mean of {plural(gain.pages, 'page')}:{' '}
+        <Link
+          to={`/sites/${siteId}/proof/two-sweeps?then=${gain.before}&now=${gain.after}`}
+          className="text-verdigris hover:underline"
+        >
+          sweep {gain.after} against sweep {gain.before}
+        </Link>
+        , all that changed between them included
       </span>
     </div>
   )

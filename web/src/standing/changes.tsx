@@ -14,7 +14,17 @@ export function Changes({ site, standing }: { site: Site; standing: Standing }) 
   if (changedSince === null) return null
   return (
     <section aria-label="What changed">
-      <h2 className="text-[17px]">Since sweep {changedSince}</h2>
+      <div className="flex items-baseline justify-between">
+        <h2 className="text-[17px]">Since sweep {changedSince}</h2>
+        {standing.sweep && (
+          <Link
+            to={`/sites/${site.id}/proof/two-sweeps?then=${changedSince}&now=${standing.sweep.id}`}
+            className="text-[13px] text-verdigris hover:underline"
+          >
+            Side by side
+          </Link>
+        )}
+      </div>
       {changes.length === 0 && <p className="mt-1 text-soft">Nothing that is worth a word.</p>}
       <table className="figures mt-1 w-full">
         <tbody>
