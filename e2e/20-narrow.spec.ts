@@ -19,6 +19,7 @@ const PLACES = [
   'weigh-ins/new',
   'retirements',
   'proof',
+  'proof/two-sweeps',
   'settings',
 ]
 

@@ -169,6 +169,7 @@ test('no place has any finding of accessibility, light or dark', async ({ page }
     ['outside', 'main table'],
     ['rules', 'h1:text-is("Rules")'],
     ['proof', 'h1:text-is("Proof")'],
+    ['proof/two-sweeps', 'table[aria-label="The mean page"]'],
     ['settings', 'h1'],
   ]
   for (const [path, ready] of places) {

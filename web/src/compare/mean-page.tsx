@@ -22,11 +22,11 @@ export function MeanPage({ comparison: { mean, times, pages } }: { comparison: C
       <thead>
         <tr className="border-b border-line text-left text-[12.5px] text-soft">
           <th className="py-1 font-normal">Measure</th>
-          <th className="py-1 text-right font-normal">then</th>
-          <th className="py-1 text-right font-normal">now</th>
-          <th className="py-1 text-right font-normal">difference</th>
-          <th className="py-1 text-right font-normal">of then</th>
-          <th className="py-1 pl-6 font-normal">how sure</th>
+          <th className="py-1 pl-2 text-right font-normal">then</th>
+          <th className="py-1 pl-2 text-right font-normal">now</th>
+          <th className="py-1 pl-2 text-right font-normal">difference</th>
+          <th className="py-1 text-right font-normal max-md:hidden">of then</th>
+          <th className="py-1 pl-6 font-normal max-md:pl-3">how sure</th>
         </tr>
       </thead>
       <tbody>
@@ -59,13 +59,13 @@ function Row({ name, then, now, format, sure }: RowProps) {
   return (
     <tr className="border-b border-line/60">
       <th className="py-1.5 text-left font-normal">{name}</th>
-      <td className="py-1.5 text-right">{format(then)}</td>
-      <td className="py-1.5 text-right font-semibold">{format(now)}</td>
-      <td className="py-1.5 text-right font-semibold">{difference === 0 ? 'none' : signed(difference, format)}</td>
-      <td className="py-1.5 text-right text-soft">
+      <td className="py-1.5 pl-2 text-right whitespace-nowrap">{format(then)}</td>
+      <td className="py-1.5 pl-2 text-right font-semibold whitespace-nowrap">{format(now)}</td>
+      <td className="py-1.5 pl-2 text-right font-semibold whitespace-nowrap">{difference === 0 ? 'none' : signed(difference, format)}</td>
+      <td className="py-1.5 text-right text-soft max-md:hidden">
         {then === 0 || difference === 0 ? '–' : signed(difference / then, percent)}
       </td>
-      <td className="py-1.5 pl-6 text-[13.5px] text-soft">{sure}</td>
+      <td className="py-1.5 pl-6 text-[13.5px] max-md:pl-3 text-soft">{sure}</td>
     </tr>
   )
 }
