@@ -64,6 +64,31 @@ async function removeAndClear(page: Page, name: string): Promise<void> {
   await isDone(page, 'Leftovers')
 }
 
+/** The retirement's gain, the list of the gone, two sweeps side by side and Standing say the same. */
+async function allAgreeOnGain(page: Page, name: string): Promise<void> {
+  const gain = page.getByRole('definition')
+  const requests = (await gain.first().textContent())!
+  const transfer = (await gain.nth(1).textContent())!
+  expect(requests).toMatch(/^−/)
+  await page.getByRole('link', { name: /^sweep \d+ against sweep \d+$/ }).click()
+  const mean = page.getByRole('table', { name: 'The mean page' })
+  const difference = (measure: string) =>
+    mean
+      .getByRole('row', { name: new RegExp(`^${measure}`) })
+      .getByRole('cell')
+      .nth(2)
+  await expect(difference('Requests')).toHaveText(requests)
+  await expect(difference('Transfer')).toHaveText(transfer)
+  await expect(
+    page.getByRole('table', { name: /^Who differs/ }).getByRole('row', { name: new RegExp(name) }),
+  ).toContainText('is gone')
+  await open(page, 'retirements')
+  const gone = page.getByRole('table', { name: 'Gone' }).getByRole('row', { name: new RegExp(name) })
+  await expect(gone.getByRole('cell', { name: requests, exact: true })).toBeVisible()
+  await open(page, 'standing')
+  await expect(page.getByRole('region', { name: 'What changed' })).toContainText(`${name} is gone`)
+}
+
 for (const [slug, name] of [
   ['pass-it-on', 'Pass It On'],
   ['template-leftover', 'Tag in the template'],
@@ -83,7 +108,9 @@ for (const [slug, name] of [
     await page.getByRole('button', { name: 'It is done' }).click()
     await page.getByRole('link', { name: 'All retirements' }).click()
     const gone = page.getByRole('table', { name: 'Gone' }).getByRole('row', { name: new RegExp(name) })
-    await expect(gone).toContainText(/−|-/)
+    await expect(gone).toContainText('−')
+    await gone.getByRole('link', { name }).click()
+    await allAgreeOnGain(page, name)
     await open(page, 'ledger')
     await expect(page.getByRole('rowheader', { name: 'Canopy Slider' })).toBeVisible()
     await expect(page.getByRole('rowheader', { name })).toHaveCount(0)

@@ -123,16 +123,16 @@ it('what is mended meanwhile is said so, and a search can be stopped', async () 
 it('of a site that tells nothing of itself the code is found by the folder that it lies in', async () => {
   await install('4.1.0')
   // The same site, of which Unvelt knows nothing but its address.
-  await t.call('DELETE', site)
   await db.query('delete from site')
-  const { body: plain, status } = await t.call('POST', '/sites', { address: t.standin.address, local: true })
-  expect([status, plain]).toEqual([201, expect.objectContaining({ connector: null })])
+  const { body: plain, status } = await t.call('POST', '/sites', {
+    address: t.standin.address,
+    withoutConnector: true,
+    local: true,
+  })
+  expect([status, plain]).toEqual([201, expect.objectContaining({ hasConnector: false, pagesFrom: 'sitemap' })])
   site = `/sites/${plain.id}`
-  const path = '/articles/counting-rings'
-  const named = await t.call('POST', `${site}/pages`, { addresses: [`${t.standin.address}${path}`] })
   const { body: pages } = await t.call('GET', `${site}/pages`)
-  expect([named.status, named.body, pages.length]).toEqual([201, expect.anything(), expect.anything()])
-  article = pages.find((page: { path: string }) => page.path === path).id
+  article = pages.find(({ path }: { path: string }) => path === '/articles/counting-rings').id
   await sweep()
   const heard = (await complaints()).complaints.filter(isError)
   const told = heard.find(({ text }: { text: string }) => text.includes('colourTables'))
