@@ -1,3 +1,4 @@
+export * from './site/site-access.js'
 export * from './site/site.js'
 export * from './page/page.js'
 export * from './picture-look/picture-look.js'

@@ -13,6 +13,7 @@ export const TURNS = [
         'preview',
         'net',
         'tidy',
+        'cause',
       ],
       'reach',
     ],

@@ -17,6 +17,8 @@ import { refuseDeepBody } from './problem/body-depth.js'
 import { PreviewService } from './preview/preview.service.js'
 import { ProblemFilter } from './problem/problem.filter.js'
 import { packed } from './web-files/packed.js'
+import { accessBook } from './site-http/access-book.js'
+import { findAccessBy } from './site-http/site-access.js'
 import { serveWeb } from './web-files/serve-web.js'
 import { validation } from './problem/validation.js'
 
@@ -28,8 +30,9 @@ export async function createApp(): Promise<NestExpressApplication> {
     // Whoever holds a connection open doesn't hold up the end.
     forceCloseConnections: true,
   })
-  const { webFolder, hosts, logLevel } = app.get<Config>(CONFIG)
+  const { webFolder, hosts, logLevel, secret } = app.get<Config>(CONFIG)
   setLogLevel(logLevel)
+  findAccessBy(accessBook(secret))
   app.disable('x-powered-by')
   app.use(
     requestLog,

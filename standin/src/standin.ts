@@ -7,6 +7,7 @@ import { SpanSender, type SpanTarget } from './cms/spans.js'
 import { RuleStore } from './cms/rule-store.js'
 import { Connector } from './connector/connector.js'
 import { AccessLog } from './http/access-log.js'
+import { letsIn, sendClosed } from './http/closed.js'
 import { sendProblem, type Handler } from './http/answer.js'
 import { OUTSIDERS } from './outsiders/index.js'
 
@@ -20,6 +21,8 @@ export interface StandinOptions {
   accessLogFile?: string
   /** Where the spans of measured requests are sent; nowhere without. */
   spans?: SpanTarget
+  /** `NAME:PASSWORD` without which the site's own pages are closed, as those of a copy are (HTTP Basic). */
+  closedTo?: string
 }
 
 export interface Standin {
@@ -42,9 +45,11 @@ export async function startStandin(options: StandinOptions): Promise<Standin> {
   const connector = new Connector(site, rules, options.connectorKey, spans !== null)
   const log = new AccessLog(options.accessLogFile)
   const own: Handler = (request, response, address) =>
-    connector.owns(address.pathname)
-      ? connector.handle(request, response, address)
-      : site.handle(request, response, address)
+    !letsIn(request, options.closedTo)
+      ? sendClosed(response)
+      : connector.owns(address.pathname)
+        ? connector.handle(request, response, address)
+        : site.handle(request, response, address)
   const server = createServer((request, response) => {
     const host = request.headers.host ?? ''
     const name = host.replace(/:\d+$/, '').toLowerCase()

@@ -16,6 +16,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator'
+import { AccessView, AccessWish } from './site-access.js'
 import { NETS, type Net } from '../deployment/nets.js'
 
 /** What the maintainer types to register a site. */
@@ -32,6 +33,9 @@ export class SiteRegistration {
 
   /** Opens this machine's and private addresses to the site. */
   @IsOptional() @IsBoolean() local?: boolean
+
+  /** Where the site is closed to the public. */
+  @IsOptional() @ValidateNested() @Type(() => AccessWish) access?: AccessWish
 
   /** The site has none: its pages are found by its sitemap or its links. */
   @IsOptional() @IsBoolean() withoutConnector?: boolean
@@ -53,6 +57,8 @@ export class SiteChange {
   @IsOptional() @IsNumber() @Min(0) @Max(1) leastDifference?: number
   /** What comes of a guard that fails once a change is live. */
   @IsOptional() @IsIn(NETS) net?: Net
+  /** By what it lets Unvelt in; null where it is open to all. */
+  @IsOptional() @ValidateNested() @Type(() => AccessWish) access?: AccessWish | null
 }
 
 export class SiteCms {
@@ -72,6 +78,8 @@ export class Site {
   /** What comes of a guard that fails once a change is live. */
   @IsIn(NETS) net: Net
   @ValidateNested() @Type(() => SiteCms) cms: SiteCms
+  /** By what it lets Unvelt in; null where it is open to all. */
+  @IsOptional() @ValidateNested() @Type(() => AccessView) access: AccessView | null
   /** Effects that the site can carry out by itself. */
   @IsString({ each: true }) effects: string[]
   /** Whether the site tells of itself, or is only looked at from outside. */

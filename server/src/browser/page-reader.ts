@@ -20,10 +20,11 @@ import { explained, ReadingFailure } from '../reading/failure.js'
 import { DEFAULT_LIMITS, LONGEST_TEXT, MOST_CONSOLE_LINES, QUIET_MS, type ReadingLimits } from './limits.js'
 import { MEASURING_HEADER } from '../site-http/measuring-header.js'
 import { parseApart } from '../parse/parse-apart.js'
+import { letIn, type Asked } from './let-in.js'
 import { lookForGuards, reachableControls } from './look-for-guards.js'
 import { pageSession } from './page-session.js'
 import { readPageFigures } from './page-figures.js'
-import { addHeadersOnward } from './onward-headers.js'
+import { addHeadersOnward, type HeaderOnward } from './onward-headers.js'
 import { QuietWatch } from './quiet.js'
 import { hurryProcessor, slowProcessor } from './look-through.js'
 import type { ReadingOrder } from './reading-order.js'
@@ -75,6 +76,9 @@ export class PageReader {
   private readonly workers: WorkerRequests
   private quiet = new QuietWatch(() => this.underWay())
   private cutOff = () => {}
+  /** Whether it is closed to the public, so that whoever lets us in adds all headers. */
+  private isClosed = false
+  private onward: HeaderOnward | undefined
   /** Comes when the page went beyond all measure. */
   private readonly beyond = new Promise<null>((resolve) => (this.cutOff = () => resolve(null)))
 
@@ -103,11 +107,12 @@ export class PageReader {
     if (order.steps) await rememberMakers(session)
     await session.send('Network.enable', order.clean ? KEEP_NO_BODIES : {})
     if (order.blocked) await blockHosts(session, order.blocked)
+    reader.isClosed = await letIn(page, order, (asked) => reader.headersOf(asked))
     if (order.rewrite)
       await rewriteDocument(await page.context().newCDPSession(page), frameTree.frame.id, order.rewrite)
-    if (order.measuringHeader !== undefined)
+    if (order.measuringHeader !== undefined && !reader.isClosed)
       // In a session of its own: Playwright answers on its own one, and would let the request go on without them.
-      await reader.addHeaders(await page.context().newCDPSession(page), order.measuringHeader)
+      await reader.addHeaders(await page.context().newCDPSession(page))
     return reader
   }
 
@@ -285,7 +290,8 @@ export class PageReader {
       // Once the page was scrolled, what comes late is on it; where no step does so, it is shown as it came.
       if (!scrolls) await onScrolled()
       await watch.goOn()
-      if (order.onward) await addHeadersOnward(await page.context().newCDPSession(page), order.onward)
+      this.onward = order.onward
+      if (order.onward && !this.isClosed) await addHeadersOnward(await page.context().newCDPSession(page), order.onward)
       const goBack = async () => {
         await page.goto(order.url, { waitUntil: 'load', timeout: this.limits.loadMs })
         await this.quiet.wait(this.limits.quietWaitMs)
@@ -322,26 +328,30 @@ export class PageReader {
     this.page.on('dialog', (dialog) => void dialog.dismiss().catch(() => {}))
   }
 
+  /** By what a site knows a request as Unvelt's: the page's own, and those that steps set off. */
+  private headersOf({ url, method, type }: Asked): Record<string, string> {
+    const { measuringHeader: header, trace, url: own } = this.order
+    if (!URL.canParse(url)) return {}
+    const at = new URL(url)
+    const onward = this.onward && (type === 'Document' || method === 'POST') ? this.onward(at, method) : null
+    if (onward !== null) return { [MEASURING_HEADER]: onward }
+    if (header === undefined || type !== 'Document' || at.href !== new URL(own).href) return {}
+    return {
+      [MEASURING_HEADER]: typeof header === 'string' ? header : header(),
+      ...(trace && { traceparent: trace.traceparent }),
+    }
+  }
+
   /** Only the page's own request is stopped for a moment and given the headers; nothing else is touched. */
-  private async addHeaders(session: CDPSession, header: string | (() => string)): Promise<void> {
-    const { trace } = this.order
-    const target = new URL(this.order.url)
-    session.on('Fetch.requestPaused', ({ requestId, request }) => {
-      const own = new URL(request.url).href === target.href
-      const all = {
-        ...request.headers,
-        [MEASURING_HEADER]: typeof header === 'string' ? header : header(),
-        ...(trace && { traceparent: trace.traceparent }),
-      }
-      const headers = Object.entries(all).map(([name, value]) => ({ name, value }))
+  private async addHeaders(session: CDPSession): Promise<void> {
+    session.on('Fetch.requestPaused', ({ requestId, request, resourceType: type }) => {
+      const own = this.headersOf({ url: request.url, method: request.method, type })
+      const headers = Object.entries({ ...request.headers, ...own }).map(([name, value]) => ({ name, value }))
       void session
-        .send('Fetch.continueRequest', {
-          requestId,
-          ...(own && { headers }),
-        })
+        .send('Fetch.continueRequest', { requestId, ...(Object.keys(own).length > 0 && { headers }) })
         .catch(() => {})
     })
-    const urlPattern = target.href.replace(/[\\*?]/g, '\\$&')
+    const urlPattern = new URL(this.order.url).href.replace(/[\\*?]/g, '\\$&')
     await session.send('Fetch.enable', {
       patterns: [{ urlPattern, resourceType: 'Document', requestStage: 'Request' }],
     })

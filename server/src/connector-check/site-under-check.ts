@@ -5,6 +5,7 @@ import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js'
 import type { Response } from 'undici'
 import type { ConnectorDescription } from '@unvelt/contract'
 import { DESCRIBE_PATH } from '../site-http/connector-client.js'
+import { keyHeaders } from '../site-http/key-headers.js'
 import { boundedText, siteFetch } from '../site-http/site-fetch.js'
 
 const MOST_BYTES = 32e6
@@ -44,7 +45,7 @@ export class SiteUnderCheck {
     return this.fetch(
       method,
       this.description.base + path,
-      { authorization: `Bearer ${this.key}`, ...headers },
+      { ...(await keyHeaders(this.origin, this.key)), ...headers },
       body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body),
     )
   }

@@ -14,6 +14,7 @@ import * as pictureLooks from './migrations/0036-picture-looks.js'
 import * as firstFigures from './migrations/0037-first-figures.js'
 import * as copies from './migrations/0038-copies.js'
 import * as causes from './migrations/0039-causes.js'
+import * as siteAccess from './migrations/0040-site-access.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -80,6 +81,7 @@ const MIGRATIONS = {
   '0037-first-figures': firstFigures,
   '0038-copies': copies,
   '0039-causes': causes,
+  '0040-site-access': siteAccess,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

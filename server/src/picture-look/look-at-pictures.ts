@@ -1,6 +1,8 @@
 import type { Browser, BrowserContext, Page, Request, Response } from 'playwright-core'
 import { PICTURE_PLACES, type DrawnPicture } from '@unvelt/core'
 import { contextOf } from '../browser/look-through.js'
+import { letIn } from '../browser/let-in.js'
+import { MEASURING_HEADER } from '../site-http/measuring-header.js'
 import { hostOf } from '../browser/page-reader.js'
 import { portsOf, whyNotReached } from '../browser/read-page.js'
 import type { ReadingOrder } from '../browser/reading-order.js'
@@ -70,12 +72,18 @@ async function look(
       coming.push(keep(response))
   })
   const { measuringHeader } = order
-  if (measuringHeader !== undefined) {
-    const own = new URL(order.url).href
-    const header = () => (typeof measuringHeader === 'string' ? measuringHeader : measuringHeader())
-    // In a session of its own: Playwright answers on its own one.
-    await addHeadersOnward(await page.context().newCDPSession(page), (url) => (url.href === own ? header() : null))
+  const own = new URL(order.url).href
+  const headerFor = (url: URL) => {
+    if (url.href !== own || measuringHeader === undefined) return null
+    return typeof measuringHeader === 'string' ? measuringHeader : measuringHeader()
   }
+  const isClosed = await letIn(page, order, ({ url }): Record<string, string> => {
+    const header = URL.canParse(url) ? headerFor(new URL(url)) : null
+    return header === null ? {} : { [MEASURING_HEADER]: header }
+  })
+  // In a session of its own: Playwright answers on its own one.
+  if (measuringHeader !== undefined && !isClosed)
+    await addHeadersOnward(await page.context().newCDPSession(page), headerFor)
   const response = await page
     .goto(order.url, { waitUntil: 'load', timeout: LONGEST_LOAD_MS })
     .catch((error: unknown) => {

@@ -12,6 +12,7 @@ import { log } from '../log/log.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { checkLiteral, lookupWithin, reachOf } from '../reach/reach.js'
 import { LiveRulesService } from '../rule/live-rules.service.js'
+import { accessFor } from '../site-http/site-access.js'
 import { whyUnreachable } from '../site-http/site-fetch.js'
 import type { SiteRow } from '../site/site.model.js'
 import { PAGE_LABEL, previewLabel, readPreviewHost } from './preview-address.js'
@@ -169,7 +170,7 @@ export class PreviewService implements BeforeApplicationShutdown {
       isSafe: this.config.previewHost === 'localhost' || this.config.previewHost.endsWith('.localhost'),
       headers: async (url) => {
         checkLiteral(url.hostname, reach)
-        return session.headers(url)
+        return { ...(await accessFor(url.host)), ...(await session.headers(url)) }
       },
       plan: (url) => session.plan(url),
       triesAgain: async (status) => {

@@ -30,6 +30,7 @@ import {
   WarmAnswer,
 } from '@unvelt/contract'
 import { OutOfReach, type Reach } from '../reach/reach.js'
+import { keyHeaders } from './key-headers.js'
 import { boundedText, siteFetch, whyUnreachable } from './site-fetch.js'
 
 export const DESCRIBE_PATH = '/.well-known/unvelt-connector'
@@ -43,7 +44,7 @@ export class ConnectorError extends Error {
   constructor(
     message: string,
     /** What is at fault, so that a form can say it in the right place. */
-    readonly fault: 'address' | 'key' | 'connector' | 'stale' | 'reach' = 'connector',
+    readonly fault: 'address' | 'key' | 'connector' | 'stale' | 'reach' | 'access' = 'connector',
   ) {
     super(message)
   }
@@ -55,6 +56,7 @@ export async function describeConnector(origin: string, reach: Reach): Promise<C
   const response = await siteFetch(origin + DESCRIBE_PATH, { reach }).catch((error: unknown) => {
     throw unreachable(error, host)
   })
+  if (response.status === 401) throw new ConnectorError(LOCKED(host), 'access')
   if (response.status >= 500)
     throw new ConnectorError(`${host} answered ${response.status}: the site itself is in trouble.`, 'address')
   if (response.status !== 200)
@@ -64,6 +66,10 @@ export async function describeConnector(origin: string, reach: Reach): Promise<C
     )
   return answerOf(ConnectorDescription, response, DESCRIBE_PATH)
 }
+
+/** What a closed site says to whoever has no name and password for it. */
+export const LOCKED = (host: string) =>
+  `${host} is closed to the public: it asks for a name and a password (401). Enter them, or look whether they are right.`
 
 export const unreachable = (error: unknown, host: string) =>
   new ConnectorError(
@@ -186,7 +192,7 @@ export class ConnectorClient {
       reach: this.reach,
       method,
       headers: {
-        authorization: `Bearer ${this.key}`,
+        ...(await keyHeaders(this.origin, this.key)),
         ...(body && { 'content-type': 'application/json' }),
         ...headers,
       },

@@ -1,4 +1,5 @@
-import { Agent, fetch, type Dispatcher, type RequestInit, type Response } from 'undici'
+import { Agent, fetch, Headers, type Dispatcher, type RequestInit, type Response } from 'undici'
+import { accessFor } from './site-access.js'
 import { checkLiteral, lookupWithin, OutOfReach, type Reach } from '../reach/reach.js'
 
 const agentFor = (reach: Reach): Dispatcher =>
@@ -15,9 +16,13 @@ export async function siteFetch(
   { reach, ...init }: RequestInit & { reach: Reach },
 ): Promise<Response> {
   // A literal address is never looked up, so it is looked at here.
-  checkLiteral(new URL(url).hostname, reach)
+  const { host, hostname } = new URL(url)
+  checkLiteral(hostname, reach)
+  const headers = new Headers(init.headers)
+  for (const [name, value] of Object.entries(await accessFor(host))) if (!headers.has(name)) headers.set(name, value)
   return fetch(url, {
     ...init,
+    headers,
     redirect: 'manual',
     dispatcher: agents[reach],
     signal: init.signal ?? AbortSignal.timeout(90_000),

@@ -23,10 +23,8 @@ export class SiteController {
   @Post()
   @HttpCode(201)
   @Answers(Site, { status: 201 })
-  register(@Body() { address, connectorKey, local, withoutConnector }: SiteRegistration): Promise<Site> {
-    return withoutConnector
-      ? this.sites.registerFromOutside(address, local)
-      : this.sites.register(address, connectorKey ?? '', local)
+  register(@Body() wish: SiteRegistration): Promise<Site> {
+    return wish.withoutConnector ? this.sites.registerFromOutside(wish) : this.sites.register(wish)
   }
 
   @Get(':site')

@@ -26,6 +26,8 @@ export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttrib
   declare pagesFrom: CreationOptional<'connector' | 'sitemap' | 'links'>
   /** Sealed; see secret-box.ts. */
   declare connectorKey: string | null
+  /** What it lets Unvelt in by where it is closed to the public: sealed, see site-access.ts. */
+  declare access: CreationOptional<string | null>
   declare ownHosts: string[]
   declare folders: { prefix: string; payer: string }[]
   declare assetRegister: Record<string, string>
@@ -47,6 +49,7 @@ export function initialiseSite(sequelize: Sequelize): void {
       connector: DataTypes.JSONB,
       connectorKey: DataTypes.TEXT,
       pagesFrom: DataTypes.TEXT,
+      access: DataTypes.TEXT,
       ownHosts: DataTypes.ARRAY(DataTypes.TEXT),
       folders: DataTypes.JSONB,
       assetRegister: DataTypes.JSONB,

@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize, UniqueConstraintError, type CreationAttributes, type Transaction } from 'sequelize'
-import type { Site, SiteChange } from '@unvelt/contract'
+import type { Site, SiteChange, SiteRegistration } from '@unvelt/contract'
 import { CONFIG } from '../config/config.module.js'
 import type { Config } from '../config/config.js'
 import { findPages, type FoundPages } from '../from-outside/find-pages.js'
@@ -12,13 +12,20 @@ import { ConnectorClient, ConnectorError, describeConnector, unreachable } from 
 import type { ConnectorDescription } from '@unvelt/contract'
 import { reachOf, type Reach } from '../reach/reach.js'
 import { open, seal } from '../site-http/secret-box.js'
+import { openAccess } from '../site-http/access-book.js'
+import { accessHeaders, knockWith, type SiteAccess } from '../site-http/site-access.js'
+import { accessOfWish, accessView, tryAccess } from './access-wish.js'
 import { siteOrigin } from './site-address.js'
 import { effectsOf } from './site-effects.js'
 import { SiteRow } from './site.model.js'
 import { readFacts, storeFacts, type SiteFacts } from './store-facts.js'
 
-const FIELD_AT_FAULT: Record<string, string> = { key: 'connectorKey', reach: 'local' }
+const FIELD_AT_FAULT: Record<string, string> = { key: 'connectorKey', reach: 'local', access: 'access' }
 const MARK_IT_LOCAL = 'Such addresses are closed unless the site is marked as local.'
+
+/** Asks a site that nobody knows yet by what it is said to let one in. */
+const knocking = <T>(address: string, access: SiteAccess | null, run: () => Promise<T>): Promise<T> =>
+  access ? knockWith(new URL(address).host, accessHeaders(access), run) : run()
 
 /** Registers sites and keeps what their connectors say of them. */
 @Injectable()
@@ -39,24 +46,36 @@ export class SiteService {
   }
 
   /** Registers a site by its address. Nothing is stored unless all of it could be read. */
-  async register(typed: string, connectorKey: string, local = false): Promise<Site> {
+  async register({ address: typed, connectorKey = '', local = false, access }: SiteRegistration): Promise<Site> {
     const address = siteOrigin(typed)
-    const { connector, facts } = await this.readSite(address, connectorKey, reachOf({ local }))
+    const wished = access ? accessOfWish(access, null) : null
+    const { connector, facts } = await knocking(address, wished, () =>
+      this.readSite(address, connectorKey, reachOf({ local })),
+    )
     return this.store(
-      { address, local, connectorKey: seal(connectorKey, this.config.secret), ...described(address, connector, facts) },
+      {
+        address,
+        local,
+        access: this.sealed(wished),
+        connectorKey: seal(connectorKey, this.config.secret),
+        ...described(address, connector, facts),
+      },
       (site, transaction) => storeFacts(this.sequelize, site, facts, transaction),
     )
   }
 
   /** Registers a site that tells nothing of itself: its pages are found as any visitor would find them. */
-  async registerFromOutside(typed: string, local = false): Promise<Site> {
+  async registerFromOutside({ address: typed, local = false, access }: SiteRegistration): Promise<Site> {
     const address = siteOrigin(typed)
-    const found = await this.lookFromOutside(address, reachOf({ local }))
+    const wished = access ? accessOfWish(access, null) : null
+    await tryAccess(address, wished, reachOf({ local }))
+    const found = await knocking(address, wished, () => this.lookFromOutside(address, reachOf({ local })))
     const { host } = new URL(address)
     return this.store(
       {
         address,
         local,
+        access: this.sealed(wished),
         name: found.name ?? host,
         cms: { name: '', version: '' },
         connector: null,
@@ -133,8 +152,11 @@ export class SiteService {
   }
 
   /** Changes what the maintainer has a say in. */
-  async change(site: SiteRow, { local, leastDifference, net }: SiteChange): Promise<Site> {
+  async change(site: SiteRow, { local, leastDifference, net, access }: SiteChange): Promise<Site> {
+    const wished = access && accessOfWish(access, this.accessOf(site))
+    if (access !== undefined) await tryAccess(site.address, wished ?? null, reachOf({ local: local ?? site.local }))
     await site.update({
+      ...(access !== undefined && { access: this.sealed(wished ?? null) }),
       ...(local !== undefined && { local }),
       ...(leastDifference !== undefined && { leastDifference }),
       ...(net !== undefined && { net }),
@@ -147,6 +169,14 @@ export class SiteService {
     if (!site.connector)
       throw new ProblemError(409, `${site.name} has no connector, so nothing can be put live there from here.`)
     return new ConnectorClient(site.address, site.connector.base, this.keyOf(site), reachOf(site))
+  }
+
+  private sealed(access: SiteAccess | null): string | null {
+    return access && seal(JSON.stringify(access), this.config.secret)
+  }
+
+  private accessOf({ access }: SiteRow): SiteAccess | null {
+    return access && openAccess(access, this.config.secret)
   }
 
   keyOf(site: SiteRow): string {
@@ -168,6 +198,7 @@ export class SiteService {
       leastDifference: row.leastDifference,
       net: row.net,
       cms: row.cms,
+      access: accessView(this.accessOf(row)),
       effects: [...effectsOf(row)],
       hasConnector: row.connector !== null,
       pagesFrom: row.pagesFrom,

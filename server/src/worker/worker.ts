@@ -22,6 +22,8 @@ import { draftExpired } from '../rule/expired-rules.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { Heartbeat } from './heartbeat.js'
 import { onDemandJob, pageJob, recomputeJob } from './jobs.js'
+import { accessBook } from '../site-http/access-book.js'
+import { findAccessBy } from '../site-http/site-access.js'
 import { MachineTurn } from './machine-turn.js'
 import { Turns } from './turns.js'
 
@@ -38,6 +40,7 @@ async function main(): Promise<void> {
   const sequelize = await connect(config.databaseUrl)
   await checkVersion(sequelize)
   await checkInstance(sequelize, config)
+  findAccessBy(accessBook(config.secret))
   const queue = await openQueue(config.databaseUrl)
   const locks = await Locks.open(config.databaseUrl)
   const machine = MachineTurn.open(config.databaseUrl, config.pagesAtATime + OTHER_JOBS)

@@ -1,4 +1,4 @@
-import type { IncomingMessage, ServerResponse } from 'node:http'
+import type { IncomingHttpHeaders, IncomingMessage, ServerResponse } from 'node:http'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { DELIVERY_HOST, type Fernhollow } from '../cms/fernhollow.js'
@@ -17,6 +17,10 @@ import { upkeepCalls } from './upkeep-calls.js'
 export const DESCRIBE_PATH = '/.well-known/unvelt-connector'
 const BASE = '/unvelt/v1'
 const MOST_BODY_BYTES = 4 << 20
+
+/** The key stands in a header of its own where `Authorization` is for what stands in front of the site. */
+const keyGiven = ({ authorization = '', 'unvelt-key': own }: IncomingHttpHeaders): string =>
+  typeof own === 'string' ? own : (/^Bearer (.+)$/.exec(authorization)?.[1] ?? '')
 
 /** The stand-in's side of the connector protocol; `docs/connector.md` tells every call. */
 export class Connector {
@@ -43,8 +47,8 @@ export class Connector {
 
   readonly handle: Handler = async (request, response, address) => {
     if (address.pathname === DESCRIBE_PATH) return this.describe(response, address)
-    const [, given = ''] = /^Bearer (.+)$/.exec(request.headers.authorization ?? '') ?? []
-    if (!sameKey(given, this.key)) return sendProblem(response, 401, 'The connector key is missing or wrong.')
+    if (!sameKey(keyGiven(request.headers), this.key))
+      return sendProblem(response, 401, 'The connector key is missing or wrong.')
     const { method = 'GET' } = request
     const path = address.pathname.slice(BASE.length)
     const found = this.find(`${method} ${path}`)
