@@ -14,8 +14,11 @@ export interface PlainSite {
 export const REEDS = `window.reeds = '${'|'.repeat(500)}'`
 export const OTTERS = `window.otters = '${'~'.repeat(900)}'`
 
-/** A small site that tells nothing of itself: pages that link to each other, add-ons in folders, one outsider. */
-export async function plainSite(): Promise<PlainSite> {
+/**
+ * A small site that tells nothing of itself: pages that link to each other, add-ons in folders, one outsider.
+ * @param closedTo `NAME:PASSWORD` without which it is closed to the public, the outsider aside.
+ */
+export async function plainSite({ closedTo }: { closedTo?: string } = {}): Promise<PlainSite> {
   const asked: string[] = []
   const address = () => `http://plain.localhost:${(server.address() as AddressInfo).port}`
   const outside = () => address().replace('plain.', 'stranger.')
@@ -62,6 +65,12 @@ export async function plainSite(): Promise<PlainSite> {
   const site = { address: '', asked, hasSitemap: false }
   const server = createServer((request, response) => {
     const { pathname } = new URL(request.url!, 'http://plain.localhost')
+    const isOwn = request.headers.host === new URL(address()).host
+    const key = `Basic ${Buffer.from(closedTo ?? '').toString('base64')}`
+    if (closedTo !== undefined && isOwn && request.headers.authorization !== key)
+      return response.writeHead(401, { 'www-authenticate': 'Basic realm="A copy"' }).end()
+    // What gets a key that is none of its own is no good outsider to test with.
+    if (!isOwn && request.headers.authorization) return response.writeHead(400).end()
     asked.push(pathname)
     const [type, body] = files[pathname] ?? ['text/html; charset=utf-8', pages()[pathname]]
     if (request.method === 'POST') {

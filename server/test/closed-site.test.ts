@@ -108,8 +108,13 @@ describe('whoever the pages ask', () => {
       if (request.url === '/')
         return response.setHeader('content-type', 'text/html')
           .end(`<script src="/moved.js"></script><script src="/own.js"></script><script src="${far}/far.js"></script>
-            <img src="http://files.localhost:${port}/own.png"><script>fetch('/asked', { headers: { authorization: 'Own 1' } })</script>`)
-      response.setHeader('content-type', 'text/javascript').end('')
+            <img src="http://files.localhost:${port}/own.png"><script>fetch('/asked', { headers: { authorization: 'Own 1' } }); new Worker('/worker.js')</script>
+            <iframe src="/framed"></iframe>`)
+      if (request.url === '/framed')
+        return response.setHeader('content-type', 'text/html').end('<img src="/in-frame.png">')
+      response
+        .setHeader('content-type', 'text/javascript')
+        .end(request.url === '/worker.js' ? `fetch('/by-worker'); fetch('${far}/by-worker', { mode: 'no-cors' })` : '')
     })
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
     port = (server.address() as AddressInfo).port
@@ -138,13 +143,15 @@ describe('whoever the pages ask', () => {
       of('far')
         .map(({ path }) => path)
         .sort(),
-    ).toEqual(['/far.js', '/moved-here.js'])
+    ).toEqual(['/by-worker', '/far.js', '/moved-here.js'])
     for (const { headers } of of('far')) {
       expect(headers).not.toHaveProperty('authorization')
       expect(headers).not.toHaveProperty('x-let-in')
     }
     const own = [...of('home'), ...of('files')].filter(({ path }) => path !== '/favicon.ico')
-    expect(own.map(({ path }) => path).sort()).toEqual(['/', '/asked', '/moved.js', '/own.js', '/own.png'])
+    expect(own.map(({ path }) => path).sort()).toEqual([
+      ...['/', '/asked', '/by-worker', '/framed', '/in-frame.png', '/moved.js', '/own.js', '/own.png', '/worker.js'],
+    ])
     for (const { path, headers } of own)
       expect([path, headers['x-let-in'], headers.authorization]).toEqual([
         path,

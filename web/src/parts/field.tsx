@@ -12,10 +12,13 @@ interface FieldProps {
 
 /** A text field with its label, and below it what to enter or what is wrong. */
 export function Field({ label, hint, field, error, type = 'text', autoFocus }: FieldProps) {
+  const name = `${field.name}-name`
   const note = `${field.name}-note`
   return (
     <label className="grid min-w-0 content-start gap-1">
-      <span className="font-semibold">{label}</span>
+      <span id={name} className="font-semibold">
+        {label}
+      </span>
       <input
         {...field}
         type={type}
@@ -23,6 +26,7 @@ export function Field({ label, hint, field, error, type = 'text', autoFocus }: F
         autoComplete="off"
         spellCheck={false}
         aria-invalid={error !== undefined}
+        aria-labelledby={name}
         aria-describedby={note}
         className={clsx('h-9 w-full min-w-0 border bg-sheet px-2.5 text-[15px]', error ? 'border-plum' : 'border-line')}
       />

@@ -4,6 +4,7 @@ import { PatternList } from '../patterns/pattern-list.js'
 import { StepList } from '../steps/step-list.js'
 import { LeastDifference } from './least-difference.js'
 import { NetSetting } from './net-setting.js'
+import { SiteAccess } from './site-access.js'
 import { SiteReach } from './site-reach.js'
 import { PlaceHead } from '../parts/place-head.js'
 
@@ -20,6 +21,7 @@ export function SettingsPlace() {
       {site.hasConnector && <NetSetting site={site} />}
       <StepList key={`steps ${site.id}`} site={site} />
       <PatternList site={site} />
+      <SiteAccess key={`access ${site.id}`} site={site} />
       <SiteReach site={site} />
     </div>
   )

@@ -1,13 +1,15 @@
 import { classValidatorResolver } from '@hookform/resolvers/class-validator'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useForm, useWatch } from 'react-hook-form'
+import { useState } from 'react'
+import { FormProvider, useForm, useWatch, type UseFormReturn } from 'react-hook-form'
 import { useNavigate } from 'react-router'
-import { SiteRegistration, type Site } from '@unvelt/contract'
+import { SiteRegistration, type AccessWish, type Site } from '@unvelt/contract'
 import { ApiError, call } from '../api/client.js'
 import { keys, useSites } from '../api/queries.js'
 import { Button } from '../parts/button.js'
 import { Field } from '../parts/field.js'
 import { Tick } from '../parts/tick.js'
+import { AccessFields } from '../settings/access-fields.js'
 
 /** Registers a site by its address. What is wrong is said at the field it is about; nothing is stored until all is right. */
 export function RegisterSite() {
@@ -17,7 +19,10 @@ export function RegisterSite() {
   const form = useForm<SiteRegistration>({
     resolver: classValidatorResolver(SiteRegistration),
     defaultValues: { address: '', connectorKey: '', local: false, withoutConnector: false },
+    // What is not shown is not sent.
+    shouldUnregister: true,
   })
+  const [isClosed, setClosed] = useState(false)
   const { errors } = form.formState
   const withoutConnector = useWatch({ control: form.control, name: 'withoutConnector' })
   const register = useMutation({
@@ -27,6 +32,10 @@ export function RegisterSite() {
       void navigate(`/sites/${site.id}/ledger`)
     },
     onError: (error) => {
+      if (error instanceof ApiError && error.about('access')) {
+        setClosed(true)
+        return form.setError('root', { message: error.about('access')! })
+      }
       const fields = ['address', 'connectorKey', 'local'] as const
       const found = fields.filter((field) => error instanceof ApiError && error.about(field))
       for (const field of found) form.setError(field, { message: (error as ApiError).about(field)! })
@@ -78,6 +87,26 @@ export function RegisterSite() {
           field={form.register('local')}
           error={errors.local}
         />
+        <div className="grid gap-3">
+          <label className="grid grid-cols-[auto_1fr] items-start gap-x-2.5">
+            <input
+              type="checkbox"
+              checked={isClosed}
+              aria-describedby="closed-note"
+              className="mt-1"
+              onChange={({ target }) => setClosed(target.checked)}
+            />
+            <span className="font-semibold">The site is closed to the public</span>
+            <span id="closed-note" className="col-start-2 text-[13px] text-soft">
+              As a copy behind a password is
+            </span>
+          </label>
+          {isClosed && (
+            <FormProvider {...(form as unknown as UseFormReturn<{ access: AccessWish }>)}>
+              <AccessFields kept={null} />
+            </FormProvider>
+          )}
+        </div>
         {errors.root && (
           <p role="alert" className="text-plum">
             {errors.root.message}
