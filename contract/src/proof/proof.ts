@@ -36,6 +36,29 @@ export class Proof {
   @ValidateNested({ each: true }) @Type(() => ProofPage) pages: ProofPage[]
 }
 
+/** What a change came to in the mean of its pages; after less before. */
+export class ProofGain {
+  @IsInt() pages: number
+  /** By measure; what was not read on any page is left out. */
+  @IsFigures() differences: Record<string, number>
+  /** Measures of which that is more than chance, on one page at least. */
+  @IsString({ each: true }) sure: string[]
+  /** Figures of all pages that are better, and that are worse, by more than chance. */
+  @IsInt() better: number
+  @IsInt() worse: number
+}
+
+/** A proof as it stands in the list of all. */
+export class ProofSummary {
+  @IsInt() id: number
+  @IsString() title: string
+  @IsInt() fromVersion: number
+  @IsInt() toVersion: number
+  @ValidateNested() @Type(() => Sweep) sweep: Sweep
+  /** Null before its first reading. */
+  @IsOptional() @ValidateNested() @Type(() => ProofGain) gain: ProofGain | null
+}
+
 export const PROOF_REPEATS = 5
 
 /** How often each page of a proof is read again, on either side. */

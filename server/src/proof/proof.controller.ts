@@ -1,5 +1,5 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
-import { MoreReadings, PROOF_REPEATS, Proof } from '@unvelt/contract'
+import { MoreReadings, PROOF_REPEATS, Proof, ProofSummary } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { ProofService } from './proof.service.js'
 import { IdPipe } from '../problem/id.pipe.js'
@@ -9,9 +9,9 @@ export class ProofController {
   constructor(private readonly proofs: ProofService) {}
 
   @Get('sites/:site/proofs')
-  @Answers(Proof, { list: true })
-  async list(@Param('site', IdPipe) siteId: number): Promise<Proof[]> {
-    return Promise.all((await this.proofs.list(siteId)).map((row) => this.proofs.view(row)))
+  @Answers(ProofSummary, { list: true })
+  async list(@Param('site', IdPipe) siteId: number): Promise<ProofSummary[]> {
+    return Promise.all((await this.proofs.list(siteId)).map((row) => this.proofs.summary(row)))
   }
 
   @Get('proofs/:proof')

@@ -1,12 +1,15 @@
-import { Injectable } from '@nestjs/common'
+import { Inject, Injectable } from '@nestjs/common'
+import { Sequelize } from 'sequelize'
 import { WEIGHED } from '@unvelt/core'
-import { PROOF_REPEATS, type Proof, type ProofPage } from '@unvelt/contract'
+import { PROOF_REPEATS, type Proof, type ProofPage, type ProofSummary } from '@unvelt/contract'
+import { keptView } from '../kept/kept-view.js'
 import { PageRow, pageView } from '../page/page.model.js'
 import { notFound } from '../problem/problem.error.js'
 import { ReadingRow } from '../reading/reading.model.js'
 import { SiteRow } from '../site/site.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { compared } from './compared.js'
+import { proofGain } from './proof-gain.js'
 import { ProofRow } from './proof.model.js'
 
 /** Those that every reading has in a column of its own; the rest is kept with readings that are compared. */
@@ -20,7 +23,10 @@ const FIGURES = [
 /** Before and after of a change, read in turn under the same lens. */
 @Injectable()
 export class ProofService {
-  constructor(private readonly sweeps: SweepService) {}
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    private readonly sweeps: SweepService,
+  ) {}
 
   /** The proof of a change. Whoever asks again, after he was killed while he waited for the answer, gets the same. */
   async startOnce(
@@ -60,6 +66,23 @@ export class ProofService {
   /** Reads its pages some times more, before and after in turn as before. */
   async readMore(row: ProofRow, times: number): Promise<void> {
     await this.sweeps.readMore(await this.sweeps.get(row.sweepId), times)
+  }
+
+  /** What it came to, without its readings; worked out once for as long as no other is taken. */
+  async summary(row: ProofRow): Promise<ProofSummary> {
+    const { id, title, fromVersion, toVersion } = row
+    const sweep = await this.sweeps.get(row.sweepId)
+    const { leastDifference } = (await SiteRow.findByPk(row.siteId))!
+    const make = async () => proofGain((await this.view(row)).pages)
+    const gain = await keptView(this.sequelize, sweep, 'proof-gain', make, String(leastDifference))
+    return {
+      id,
+      title,
+      fromVersion,
+      toVersion,
+      sweep: await this.sweeps.view(sweep),
+      gain: gain.pages > 0 ? gain : null,
+    }
   }
 
   async view(row: ProofRow): Promise<Proof> {

@@ -21,6 +21,7 @@ import type {
   Patterns,
   Prediction,
   Proof,
+  ProofSummary,
   RuleFinding,
   RuleInput,
   ServerReadings,
@@ -83,7 +84,7 @@ export const useFindings = (site: number) =>
 export const useSweeps = (site: number) =>
   useQuery({ queryKey: keys.sweeps(site), queryFn: () => call<Sweep[]>('GET', `/sites/${site}/sweeps`) })
 export const useProofs = (site: number) =>
-  useQuery({ queryKey: keys.proofs(site), queryFn: () => call<Proof[]>('GET', `/sites/${site}/proofs`) })
+  useQuery({ queryKey: keys.proofs(site), queryFn: () => call<ProofSummary[]>('GET', `/sites/${site}/proofs`) })
 export const useProof = (site: number, id: number) =>
   useQuery({ queryKey: [...keys.proofs(site), id], queryFn: () => call<Proof>('GET', `/proofs/${id}`) })
 /** Reads the pages of a proof some times more. */

@@ -1,9 +1,40 @@
 import { Link } from 'react-router'
+import type { ProofSummary } from '@unvelt/contract'
 import { useProofs } from '../api/queries.js'
-import { dateTime, plural } from '../figures/format.js'
+import { dateTime, plural, signed } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { measureWords } from './proof-words.js'
+
+/** What most people ask for first; the rest stands in each proof. */
+const SHOWN = ['requests', 'transferBytes', 'mainThreadMs', 'loadMs']
+
+function differenceWords({ gain }: ProofSummary, measure: string) {
+  const difference = gain?.differences[measure]
+  if (difference === undefined) return '–'
+  const text = signed(difference, measure === 'requests' ? (value) => value.toFixed(1) : measureWords(measure).long)
+  if (!/^[+−]/.test(text)) return <span className="text-soft">·</span>
+  if (gain!.sure.includes(measure)) return <span className="font-semibold">{text}</span>
+  return (
+    <span className="text-soft" title={`${text}, which may be chance or is too small to matter`}>
+      none to speak of
+    </span>
+  )
+}
+
+/** How many figures of its pages are better or worse by more than chance. */
+function gainWords({ sweep, gain }: ProofSummary): string {
+  if (sweep.status === 'running') return 'being read'
+  if (!gain) return sweep.status === 'done' ? 'nothing was read' : sweep.status
+  if (gain.better + gain.worse === 0) return 'nothing that can be measured'
+  return [
+    gain.better > 0 && `${plural(gain.better, 'figure')} better`,
+    gain.worse > 0 && `${gain.better > 0 ? gain.worse : plural(gain.worse, 'figure')} worse`,
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
 
 /** Every before and after that was measured. */
 export function ProofsPlace() {
@@ -23,25 +54,43 @@ export function ProofsPlace() {
       <PlaceHead title="Proof" action={<TwoSweeps siteId={site.id} />}>
         Before and after of each change, read in turn under the same lens.
       </PlaceHead>
-      <ul>
-        {proofs.data.map((proof) => (
-          <li key={proof.id} className="border-b border-line/60">
-            <Link
-              to={`/sites/${site.id}/proof/${proof.id}`}
-              className="flex items-baseline gap-4 px-4 py-2 hover:bg-sheet"
-            >
-              <span className="font-semibold text-verdigris">{proof.title}</span>
-              <span className="text-soft">
-                version {proof.fromVersion} against {proof.toVersion} · {plural(proof.sweep.pages, 'page')} ·{' '}
-                {dateTime(proof.sweep.startedAt)}
-              </span>
-              <span className="ml-auto text-soft">
-                {proof.sweep.status === 'running' ? 'being read' : proof.sweep.status}
-              </span>
-            </Link>
-          </li>
-        ))}
-      </ul>
+      <table aria-label="All proofs" className="figures w-full">
+        <thead>
+          <tr className="border-b border-line text-left text-[12.5px] text-soft">
+            <th className="py-1 pl-4 font-normal">Change</th>
+            {SHOWN.map((measure) => (
+              <th key={measure} className="py-1 pl-3 text-right font-normal max-md:hidden">
+                {measureWords(measure).name} a page
+              </th>
+            ))}
+            <th className="py-1 pr-4 pl-6 font-normal">Comes to</th>
+          </tr>
+        </thead>
+        <tbody>
+          {proofs.data.map((proof) => (
+            <tr key={proof.id} className="border-b border-line/60 hover:bg-sheet">
+              <td className="py-2 pl-4">
+                <Link
+                  to={`/sites/${site.id}/proof/${proof.id}`}
+                  className="font-semibold text-verdigris hover:underline"
+                >
+                  {proof.title}
+                </Link>
+                <span className="block text-[13px] text-soft">
+                  version {proof.fromVersion} against {proof.toVersion} · {plural(proof.sweep.pages, 'page')} ·{' '}
+                  {dateTime(proof.sweep.startedAt)}
+                </span>
+              </td>
+              {SHOWN.map((measure) => (
+                <td key={measure} className="py-2 pl-3 text-right whitespace-nowrap max-md:hidden">
+                  {differenceWords(proof, measure)}
+                </td>
+              ))}
+              <td className="py-2 pr-4 pl-6 text-soft">{gainWords(proof)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </div>
   )
 }

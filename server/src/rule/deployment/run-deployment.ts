@@ -159,7 +159,7 @@ async function readAgain(given: Case): Promise<void> {
   let proofId: number | null = null
   if (pages.length > 0)
     try {
-      const proofs = new ProofService(new SweepService(tools.sequelize, tools.queue))
+      const proofs = new ProofService(tools.sequelize, new SweepService(tools.sequelize, tools.queue))
       const proof = await proofs.startOnce(site, pages, {
         from: row.fromVersion,
         to: row.toVersion!,
