@@ -8,7 +8,7 @@ import {
   type Figures,
   type Measure,
   type SweptCells,
-} from '@unvelt/core'
+} from '../src/index.js'
 
 const PATHS = ['/', '/donate', '/shop', '/trees/oak', '/trees/ash', '/archive']
 const PAYERS = ['content', 'canopy-slider', 'outside:heronmark', 'pass-it-on']

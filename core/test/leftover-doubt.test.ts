@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { LEFTOVER_SURENESS, leftoverSureness } from '@unvelt/core'
+import { LEFTOVER_SURENESS, leftoverSureness } from '../src/index.js'
 
 const now = new Date('2026-11-30T00:00:00Z')
 const ago = (days: number) => new Date(now.getTime() - days * 86_400_000)

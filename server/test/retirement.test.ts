@@ -223,6 +223,36 @@ it('a site that does not answer is said, and what was asked for can be asked for
   expect((await t.call('PATCH', `/retirements/${body.id}`, { state: 'cancelled' })).body.state).toBe('cancelled')
 })
 
+it('a disk that is full in mid-snapshot leaves nothing half made, and nothing goes without one', async () => {
+  const { body } = await t.call('POST', `${site}/retirements`, { slug: 'guestbook' })
+  const before = await theirs<{ n: number }>(
+    `select count(*)::int n from pg_namespace where nspname like 'snapshot\\_%'`,
+  )
+  await theirs(
+    `create function full_disk() returns trigger language plpgsql as $$ begin
+       if (select count(*) from loam_snapshot_parts where snapshot_id = new.snapshot_id) >= 3 then
+         raise exception 'could not extend file: No space left on device' using errcode = '53100';
+       end if;
+       return new;
+     end $$`,
+  )
+  await theirs(
+    'create trigger full_disk before insert on loam_snapshot_parts for each row execute function full_disk()',
+  )
+  await act(body.id, 'snapshot')
+  expect(await sheetOf(body.id)).toMatchObject({
+    doing: null,
+    snapshot: null,
+    failure: expect.stringContaining('disk is full'),
+  })
+  expect(await theirs(`select count(*)::int n from pg_namespace where nspname like 'snapshot\\_%'`)).toEqual(before)
+  expect((await act(body.id, 'remove')).status).toBe(409)
+  await theirs('drop trigger full_disk on loam_snapshot_parts')
+  await act(body.id, 'snapshot')
+  expect(await sheetOf(body.id)).toMatchObject({ failure: null, snapshot: { sound: true } })
+  await t.call('PATCH', `/retirements/${body.id}`, { state: 'cancelled' })
+})
+
 it('features that nobody uses are switched off together, and on again; those in use stay', async () => {
   const { body: place } = await t.call('GET', `${site}/retirements`)
   const idle = place.idleFeatures.find(({ addon }: { addon: string }) => addon === 'grove-builder')

@@ -22,6 +22,8 @@ export interface SnapshotPart {
 }
 
 const MOST_SNAPSHOTS = 20
+/** As PostgreSQL says that there is no room left (appendix A of its manual). */
+const DISK_FULL = '53100'
 /** The rules' history only grows, and the snapshots' own list is not part of what it lists. */
 const NOT_IN_IT = ['unvelt_rules', 'loam_snapshots', 'loam_snapshot_parts']
 
@@ -82,6 +84,8 @@ export class Snapshots {
       })
     } catch (error) {
       await this.database.query('delete from loam_snapshots where id = $1', [id])
+      if ((error as { code?: string }).code === DISK_FULL)
+        throw new Refusal(507, 'The site’s disk is full, so no snapshot was made.')
       throw error
     }
     return (await this.list()).find((snapshot) => snapshot.id === id)!

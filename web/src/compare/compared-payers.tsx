@@ -1,8 +1,8 @@
 import { createColumnHelper } from '@tanstack/react-table'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { NOT_ADDONS } from '@unvelt/core'
 import type { Comparison, ComparedPayer, Site } from '@unvelt/contract'
+import { PAGE_OWN } from '../figures/page-own.js'
 import { SortedTable } from '../parts/sorted-table.js'
 import { differenceColumns } from './compared-columns.js'
 import { isChanged } from './is-changed.js'
@@ -55,7 +55,7 @@ export function ComparedPayers({ site, comparison }: { site: Site; comparison: C
 function Payer({ siteId, payer: { slug, name, kind, change, from, to } }: { siteId: number; payer: ComparedPayer }) {
   return (
     <span className="block min-w-44">
-      {NOT_ADDONS.includes(slug) ? (
+      {PAGE_OWN.includes(slug) ? (
         <span className="font-semibold">{name}</span>
       ) : (
         <Link

@@ -61,7 +61,9 @@ function Row({ name, then, now, format, sure }: RowProps) {
       <th className="py-1.5 text-left font-normal">{name}</th>
       <td className="py-1.5 pl-2 text-right whitespace-nowrap">{format(then)}</td>
       <td className="py-1.5 pl-2 text-right font-semibold whitespace-nowrap">{format(now)}</td>
-      <td className="py-1.5 pl-2 text-right font-semibold whitespace-nowrap">{difference === 0 ? 'none' : signed(difference, format)}</td>
+      <td className="py-1.5 pl-2 text-right font-semibold whitespace-nowrap">
+        {difference === 0 ? 'none' : signed(difference, format)}
+      </td>
       <td className="py-1.5 text-right text-soft max-md:hidden">
         {then === 0 || difference === 0 ? '–' : signed(difference / then, percent)}
       </td>

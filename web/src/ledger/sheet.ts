@@ -1,3 +1,4 @@
+import { PAGE_OWN } from '../figures/page-own.js'
 import { MEASURES, type Ledger, type LedgerCells, type LedgerPayer, type Measure } from '@unvelt/contract'
 
 export type Figures = Record<Measure, number>
@@ -129,4 +130,4 @@ export const isAddOn = (payer: LedgerPayer) => !isPageOwn(payer) && !isFound(pay
 /** Whether only readings tell of it: an outsider, a folder of the site's own or inline code that nobody announced. */
 export const isFound = ({ slug }: LedgerPayer) => /^(?:outside|own|inline):/.test(slug)
 
-export const isPageOwn = ({ kind }: LedgerPayer) => ['content', 'cms', 'rest', 'glued', 'unassigned'].includes(kind)
+export const isPageOwn = ({ kind }: LedgerPayer) => PAGE_OWN.includes(kind)

@@ -2,10 +2,9 @@ import { Link } from 'react-router'
 import { useState } from 'react'
 import type { ChangeView, Site, Standing } from '@unvelt/contract'
 import { bytes, signed } from '../figures/format.js'
+import { PAGE_OWN } from '../figures/page-own.js'
 
 const FEW = 8
-/** Payers that are no add-on have no sheet. */
-const PAGE_OWN = ['content', 'cms', 'rest', 'glued', 'unassigned']
 
 /** What is another than at the sweep before, largest first. */
 export function Changes({ site, standing }: { site: Site; standing: Standing }) {
