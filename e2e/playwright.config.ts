@@ -15,6 +15,7 @@ const PAST = [
   '19-far-view.spec.ts',
   '20-narrow.spec.ts',
   '21-two-sweeps.spec.ts',
+  '22-files.spec.ts',
 ]
 
 /** Files that are tried on other days, see scripts/lib/turns.mjs. */

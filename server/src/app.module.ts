@@ -8,6 +8,7 @@ import { AddOnModule } from './add-on/add-on.module.js'
 import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
 import { EventsModule } from './events/events.module.js'
+import { FileLookModule } from './file-look/file-look.module.js'
 import { FollowModule } from './follow/follow.module.js'
 import { MetricsModule } from './metrics/metrics.module.js'
 import { HarModule } from './har/har.module.js'
@@ -77,6 +78,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     TidyModule,
     PreviewModule,
     DeploymentModule,
+    FileLookModule,
     FollowModule,
     MetricsModule,
     ProofModule,

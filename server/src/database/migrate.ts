@@ -15,6 +15,7 @@ import * as firstFigures from './migrations/0037-first-figures.js'
 import * as copies from './migrations/0038-copies.js'
 import * as causes from './migrations/0039-causes.js'
 import * as siteAccess from './migrations/0040-site-access.js'
+import * as fileLooks from './migrations/0041-file-looks.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -82,6 +83,7 @@ const MIGRATIONS = {
   '0038-copies': copies,
   '0039-causes': causes,
   '0040-site-access': siteAccess,
+  '0041-file-looks': fileLooks,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

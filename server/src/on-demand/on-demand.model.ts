@@ -7,7 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize'
 import type { ServerReading, Step, StepRecord } from '@unvelt/core'
-import type { LookedAtPicture } from '@unvelt/contract'
+import type { LookedAtFile, LookedAtPicture } from '@unvelt/contract'
 
 /** The figures of one reading that are compared; null where the browser reported none. */
 export interface WithoutFigures {
@@ -49,6 +49,16 @@ export interface OnDemandKinds {
   steps: { wish: { path: string; device: 'desk' | 'handset'; times: number; steps: Step[] }; taken: TakenStep[][] }
   /** The pictures of a page, and what they could weigh. */
   pictures: { wish: { similarity: number }; taken: PicturesTaken }
+  /** The scripts and styles of a page, and what they could weigh. */
+  files: { wish: object; taken: FilesTaken }
+}
+
+/** What is known of a page's scripts and styles so far. */
+export interface FilesTaken {
+  /** Null before it is known what there is. */
+  toLookAt: number | null
+  leftOut: number
+  files: LookedAtFile[]
 }
 
 /** What is known of a page's pictures so far. */
@@ -68,6 +78,7 @@ const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
   actions: [],
   steps: [],
   pictures: { ratio: 1, viewWidth: 0, toLookAt: null, pictures: [] },
+  files: { toLookAt: null, leftOut: 0, files: [] },
 }
 
 /** Something that is read because somebody asked for just that. */

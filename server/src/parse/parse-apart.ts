@@ -14,6 +14,8 @@ const LONGEST: Record<keyof Questions, number> = {
   'svg 0': 2_000_000,
   'svg 1': 2_000_000,
   'svg 3': 2_000_000,
+  'short script': 4_000_000,
+  'short style': 4_000_000,
 }
 const IDLE_MS = 30_000
 

@@ -7,6 +7,8 @@ const agentFor = (reach: Reach): Dispatcher =>
 
 const agents: Record<Reach, Dispatcher> = { public: agentFor('public'), anywhere: agentFor('anywhere') }
 
+export const agentOf = (reach: Reach): Dispatcher => agents[reach]
+
 /**
  * Every request that the server itself makes to a measured site goes through here, and reaches no more than the site may.
  * Redirects are not followed: whoever follows one comes through here again.

@@ -8,6 +8,7 @@ import { whyUnreachable } from '../site-http/site-fetch.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { readActions } from './read-actions.js'
+import { readFiles } from './read-files.js'
 import { readPictures } from './read-pictures.js'
 import { readSteps } from './read-steps.js'
 import { readServer } from './read-server.js'
@@ -47,6 +48,8 @@ export async function runReadOnDemand(tools: WorkerTools, { id }: ReadOnDemandJo
     if (actions) await readActions(given, actions)
     if (steps) await readSteps(given, steps)
     if (pictures) await readPictures(given, pictures)
+    const files = asKind(row, 'files')
+    if (files) await readFiles(given, files)
   } catch (error) {
     if (tools.stopping() || ownTrouble(error)) throw error
     failure = sentenceOf(error, new URL(site.address).host, row.kind)

@@ -7,6 +7,7 @@ import { bytes, milliseconds, plural } from '../figures/format.js'
 import { ReadNext } from '../frame/read-next.js'
 import { useSite } from '../frame/site-context.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
+import { CouldWeighFiles } from '../file-look/could-weigh-files.js'
 import { PicturesTab } from '../picture-look/pictures-tab.js'
 import { ComplaintsView } from '../complaints/complaints-view.js'
 import { FacesView } from './faces-view.js'
@@ -54,6 +55,10 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
     .size
   const asked = search.get('view')
   const view: PageView = PAGE_VIEWS.find(([key]) => key === asked)?.[0] ?? 'time'
+  const payers = useMemo(
+    () => new Map(sheet.requests.map(({ url, payer }) => [url, names.get(payer) ?? payer])),
+    [sheet, names],
+  )
   const lanes = useMemo(() => lanesOf(sheet.requests, names), [sheet, names])
   return (
     <div className="h-full overflow-auto">
@@ -139,6 +144,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           <ServerView work={sheet.server} names={names} />
         </Tabs.Content>
         <Tabs.Content value="files">
+          <CouldWeighFiles siteId={site.id} pageId={sheet.page.id} payers={payers} />
           <FilesView site={site} requests={sheet.requests} names={names} />
         </Tabs.Content>
         <Tabs.Content value="steps">
