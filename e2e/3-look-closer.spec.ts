@@ -140,7 +140,7 @@ test('a lens signs in by the site’s own form, which is found and tried before 
   await form.getByLabel('Network').selectOption({ label: 'Figures of your own' })
   await form.getByLabel('Latency').fill('220')
   await form.getByLabel('Visitor').selectOption({ label: 'Signed in by the site’s form' })
-  await form.getByRole('textbox', { name: /^As / }).fill('member')
+  await form.getByRole('textbox', { name: 'As', exact: true }).fill('member')
 
   const signingIn = form.getByRole('group', { name: 'Signing in' })
   await signingIn.getByLabel('The page with the sign-in form').fill('/about')

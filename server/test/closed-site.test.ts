@@ -138,6 +138,17 @@ describe('whoever the pages ask', () => {
       reach: 'anywhere',
       ownHosts: [`home.localhost:${port}`, `files.localhost:${port}`],
     } as Parameters<typeof readPage>[1])
+    const asked = heard.length
+    // Passed through the rewriter, as it is tried where a site keeps no drafts, it is let in all the same.
+    const rewritten = await readPage(browser, {
+      url: `http://home.localhost:${port}/`,
+      lens: DEFAULT_LENS.settings,
+      reach: 'anywhere',
+      ownHosts: [`home.localhost:${port}`],
+      rewrite: () => null,
+    } as Parameters<typeof readPage>[1])
+    expect(rewritten.requests.find(({ type }) => type === 'document')).toMatchObject({ status: 200 })
+    heard.length = asked
     const of = (host: string) => heard.filter((one) => one.host === `${host}.localhost`)
     expect(
       of('far')

@@ -29,6 +29,7 @@ it('what spares most comes first, and what is too little to matter is apart', ()
 it('says how a file comes, and which is asked for again too soon', () => {
   expect(nowWords(file({}))).toBe('not packed, minified')
   expect(nowWords(file({ encoding: 'br', minified: null }))).toBe('Brotli')
+  expect(nowWords(file({ encoding: 'gzip', minified: { plain: 0, gzip: 20, brotli: 1 } }))).toContain('nothing runs')
   expect(isKeptTooShort(file({}))).toBe(false)
   expect(isKeptTooShort(file({ hasFingerprint: true }))).toBe(true)
   expect(isKeptTooShort(file({ hasFingerprint: true, keptSeconds: null }))).toBe(true)

@@ -1,4 +1,5 @@
 import { Op } from 'sequelize'
+import { log } from '../log/log.js'
 import { SiteRow } from '../site/site.model.js'
 import { open } from './secret-box.js'
 import { accessHeaders, type AccessHeaders, type AccessLookup, type SiteAccess } from './site-access.js'
@@ -29,8 +30,14 @@ async function readBook(secret: Buffer): Promise<Map<string, AccessHeaders>> {
   })
   return new Map(
     rows.flatMap(({ address, ownHosts, access }) => {
-      const headers = accessHeaders(openAccess(access!, secret))
-      return [new URL(address).host, ...ownHosts].map((host) => [host, headers] as const)
+      try {
+        const headers = accessHeaders(openAccess(access!, secret))
+        return [new URL(address).host, ...ownHosts].map((host) => [host, headers] as const)
+      } catch (error) {
+        // Sealed by another secret: that site stays closed, and no other with it.
+        log.warn({ part: 'access', site: address }, (error as Error).message)
+        return []
+      }
     }),
   )
 }

@@ -200,6 +200,8 @@ export class ConnectorClient {
     }).catch((error: unknown) => {
       throw unreachable(error, host)
     })
+    if (response.status === 401 && /^\s*basic\b/i.test(response.headers.get('www-authenticate') ?? ''))
+      throw new ConnectorError(LOCKED(host), 'access')
     if (response.status === 401 || response.status === 403)
       throw new ConnectorError('The connector does not accept this key.', 'key')
     if (response.status === 412)

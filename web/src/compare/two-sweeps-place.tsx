@@ -1,7 +1,7 @@
 import { ArrowLeftRight } from 'lucide-react'
 import type { Comparison, Site } from '@unvelt/contract'
-import { useComparison, useSurveys } from '../api/comparison.js'
-import { useSites } from '../api/queries.js'
+import { useComparison } from '../api/comparison.js'
+import { useSites, useSweeps } from '../api/queries.js'
 import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
 import { download } from '../parts/download.js'
@@ -9,13 +9,14 @@ import { Failed, Loading, Notice } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { useAddress } from '../parts/use-address.js'
 import { ViewNav } from '../parts/view-nav.js'
+import { chosenSweeps, surveysOf } from './chosen-sweeps.js'
 import { ComparedPages } from './compared-pages.js'
 import { ComparedPayers } from './compared-payers.js'
 import { comparisonCsv } from './comparison-csv.js'
 import { DiffersBesides } from './differs-besides.js'
 import { isChanged } from './is-changed.js'
 import { MeanPage } from './mean-page.js'
-import { SweepChoice, type Surveys } from './sweep-choice.js'
+import { SweepChoice } from './sweep-choice.js'
 
 const ASKED = ['kind', 'path', 'weigh', 'outsiders'] as const
 
@@ -23,51 +24,59 @@ const ASKED = ['kind', 'path', 'weigh', 'outsiders'] as const
 export function TwoSweepsPlace() {
   const site = useSite()
   const sites = useSites()
-  const others = (sites.data ?? []).filter(({ id }) => id !== site.id)
-  const { surveys, isPending } = useSurveys([site, ...others])
-  if (isPending || sites.isPending) return <Loading what="the sweeps" />
-  const own = surveys[0]!.sweeps
-  if (own.length === 0 || surveys.flatMap(({ sweeps }) => sweeps).length < 2)
+  const [search, write] = useAddress()
+  const nowOf = Number(search.get('nowOf')) || site.id
+  const thenOf = Number(search.get('thenOf')) || site.id
+  const [nows, thens] = [useSweeps(nowOf), useSweeps(thenOf)]
+  const asked = (name: string) => Number(search.get(name)) || null
+  const sides = {
+    now: { sweeps: surveysOf(nows.data ?? []), asked: asked('now') },
+    then: { sweeps: surveysOf(thens.data ?? []), asked: asked('then') },
+  }
+  const { now, then } = chosenSweeps(sides.now, sides.then)
+  const query = new URLSearchParams({ now: String(now), then: String(then) })
+  for (const name of ASKED) if (search.get(name)) query.set(name, search.get(name)!)
+  const isChosen = now !== null && then !== null && !nows.isPending && !thens.isPending
+  const comparison = useComparison(site.id, isChosen ? query.toString() : null)
+  if (nows.isPending || thens.isPending || sites.isPending) return <Loading what="the sweeps" />
+  const failed = [nows, thens, sites].find(({ isError }) => isError)
+  if (failed) return <Failed error={failed.error!} retry={() => void failed.refetch()} />
+  if (sites.data!.length < 2 && (now === null || then === null))
     return (
       <Notice title="There are no two sweeps yet">
         Sweep the site once more after something has changed, and the two can be set side by side.
       </Notice>
     )
-  return <TwoSweeps site={site} surveys={surveys} />
-}
-
-function TwoSweeps({ site, surveys }: { site: Site; surveys: Surveys }) {
-  const [search, write] = useAddress()
-  const all = surveys.flatMap(({ sweeps }) => sweeps)
-  const now = Number(search.get('now')) || surveys[0]!.sweeps[0]!.id
-  const lens = all.find(({ id }) => id === now)?.lensId
-  const then =
-    Number(search.get('then')) ||
-    (surveys[0]!.sweeps.find((one) => one.id !== now && one.lensId === lens) ?? all.find(({ id }) => id !== now)!).id
-  const query = new URLSearchParams({ now: String(now), then: String(then) })
-  for (const name of ASKED) if (search.get(name)) query.set(name, search.get(name)!)
-  const comparison = useComparison(site.id, query.toString(), true)
-  const set = (changes: Record<string, string | null>) =>
+  const set = (changes: Record<string, number | string | null>) =>
     write((old) => {
       const next = new URLSearchParams(old)
-      next.set('now', String(now))
-      next.set('then', String(then))
-      for (const [name, value] of Object.entries(changes)) {
+      for (const [name, value] of Object.entries({ now, then, ...changes })) {
         if (value === null) next.delete(name)
-        else next.set(name, value)
+        else next.set(name, String(value))
       }
       return next
     })
+  const side = (name: 'now' | 'then', of: number) => (
+    <SweepChoice
+      label={name === 'now' ? 'Now' : 'Then'}
+      sites={sites.data!}
+      siteId={of}
+      sweeps={sides[name].sweeps}
+      chosen={name === 'now' ? now : then}
+      onSite={(id) => set({ [`${name}Of`]: id, [name]: null })}
+      onChoose={(id) => set({ [name]: id })}
+    />
+  )
   return (
     <div className="h-full overflow-auto">
       <PlaceHead
         title="Two sweeps side by side"
         action={
           <div className="flex shrink-0 gap-2">
-            <Button onClick={() => set({ now: String(then), then: String(now) })}>
+            <Button disabled={!isChosen} onClick={() => set({ now: then, then: now, nowOf: thenOf, thenOf: nowOf })}>
               <ArrowLeftRight size={15} aria-hidden /> Swap sides
             </Button>
-            <Button disabled={!comparison.data} onClick={() => save(comparison.data!)}>
+            <Button disabled={!comparison.data || !isChosen} onClick={() => save(comparison.data!)}>
               Save as CSV
             </Button>
           </div>
@@ -76,12 +85,13 @@ function TwoSweeps({ site, surveys }: { site: Site; surveys: Surveys }) {
         What the mean page costs more or less, whose doing that is, and on which pages.
       </PlaceHead>
       <div className="grid grid-cols-2 gap-x-6 gap-y-2 border-b border-line px-4 py-3 max-md:grid-cols-1">
-        <SweepChoice label="Then" surveys={surveys} chosen={then} onChoose={(id) => set({ then: String(id) })} />
-        <SweepChoice label="Now" surveys={surveys} chosen={now} onChoose={(id) => set({ now: String(id) })} />
+        {side('then', thenOf)}
+        {side('now', nowOf)}
       </div>
+      {!isChosen && <p className="px-4 py-6">Choose two sweeps.</p>}
       {comparison.isError && <Failed error={comparison.error} retry={() => void comparison.refetch()} />}
-      {comparison.isPending && <Loading what="both sweeps" />}
-      {comparison.data && !comparison.isError && (
+      {isChosen && comparison.isPending && <Loading what="both sweeps" />}
+      {isChosen && comparison.data && !comparison.isError && (
         <SideBySide site={site} comparison={comparison.data} search={search} set={set} />
       )}
     </div>
@@ -98,7 +108,7 @@ interface SideBySideProps {
   site: Site
   comparison: Comparison
   search: URLSearchParams
-  set: (changes: Record<string, string | null>) => void
+  set: (changes: Record<string, number | string | null>) => void
 }
 
 function SideBySide({ site, comparison, search, set }: SideBySideProps) {

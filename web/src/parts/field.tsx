@@ -1,4 +1,5 @@
 import clsx from 'clsx'
+import { useId } from 'react'
 import type { FieldError, UseFormRegisterReturn } from 'react-hook-form'
 
 interface FieldProps {
@@ -12,8 +13,9 @@ interface FieldProps {
 
 /** A text field with its label, and below it what to enter or what is wrong. */
 export function Field({ label, hint, field, error, type = 'text', autoFocus }: FieldProps) {
-  const name = `${field.name}-name`
-  const note = `${field.name}-note`
+  // Two forms may be open beside each other, with fields of one name.
+  const id = useId()
+  const [name, note] = [`${id}-name`, `${id}-note`]
   return (
     <label className="grid min-w-0 content-start gap-1">
       <span id={name} className="font-semibold">

@@ -1,3 +1,4 @@
+import { useId } from 'react'
 import clsx from 'clsx'
 import type { FieldError, UseFormRegisterReturn } from 'react-hook-form'
 
@@ -10,8 +11,9 @@ interface TickProps {
 
 /** A yes or no, with what it means below it or what is wrong. */
 export function Tick({ label, hint, field, error }: TickProps) {
-  const name = `${field.name}-name`
-  const note = `${field.name}-note`
+  // Two forms may be open beside each other, with fields of one name.
+  const id = useId()
+  const [name, note] = [`${id}-name`, `${id}-note`]
   return (
     <label className="grid grid-cols-[auto_1fr] items-start gap-x-2.5">
       <input
