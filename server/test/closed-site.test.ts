@@ -95,6 +95,21 @@ it('what is kept stays where only something else is entered, and nothing is kept
   expect((await t.call('POST', `/sites/${id}/refresh`)).status).toBe(200)
 })
 
+it('a copy that refuses whoever lacks its header is closed, too', async () => {
+  const gated = createServer(({ headers }, response) => {
+    if (headers['x-let-in'] !== 'yes') return response.writeHead(403).end()
+    response.writeHead(200, { 'content-type': 'text/html' }).end('<title>Copy</title><h1>Copy</h1>')
+  })
+  await new Promise<void>((resolve) => gated.listen(0, '127.0.0.1', resolve))
+  const address = `http://gated.localhost:${(gated.address() as AddressInfo).port}`
+  const asked = (more: object) => t.call('POST', '/sites', { address, withoutConnector: true, local: true, ...more })
+  expect((await asked({})).body.errors).toEqual([{ field: 'access', message: expect.stringContaining('403') }])
+  const { status, body } = await asked({ access: { headers: [{ name: 'X-Let-In', value: 'yes' }] } })
+  expect([status, body.access, body.pages]).toEqual([201, { user: null, headers: ['X-Let-In'] }, 1])
+  gated.closeAllConnections()
+  gated.close()
+})
+
 describe('whoever the pages ask', () => {
   let server: Server
   const heard: { host: string; path: string; headers: IncomingHttpHeaders }[] = []

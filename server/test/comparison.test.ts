@@ -3,6 +3,8 @@ import type { Sequelize } from 'sequelize'
 import { NO_SOURCES } from '@unvelt/core'
 import type { Comparison } from '@unvelt/contract'
 import { connect } from '../src/database/connect.js'
+import { PageRow } from '../src/page/page.model.js'
+import { SiteRow } from '../src/site/site.model.js'
 import { SweepRow, type InventoryEntry } from '../src/sweep/sweep.model.js'
 import { appForTest, KEY } from './app-for-test.js'
 
@@ -137,6 +139,58 @@ it('says what is wrong with what is asked for', async () => {
   expect((await asked(`then=${proof}&now=${proof}`)).body).toMatchObject({ status: 422, errors: [{ field: 'then' }] })
   expect((await asked('then=99999&now=99998')).status).toBe(404)
   expect((await asked('then=1&now=1&wiegh=visits')).status).toBe(422)
+})
+
+it('a copy and the live site are two sites whose pages find each other by their paths', async () => {
+  const own = (await SiteRow.findByPk(siteId))!
+  const copy = await SiteRow.create({
+    address: 'http://copy.localhost:9',
+    local: true,
+    name: 'A copy',
+    cms: own.cms,
+    connector: null,
+    connectorKey: null,
+    ownHosts: [],
+    folders: [],
+    assetRegister: {},
+  })
+  const page = await PageRow.create({
+    siteId: copy.id,
+    path: pages[1]!.path,
+    title: 'The same page',
+    kind: 'page',
+    area: 'public',
+    position: 0,
+    modified: null,
+    views: null,
+  })
+  const { id } = await SweepRow.create({
+    siteId: copy.id,
+    lensId: null,
+    purpose: 'survey',
+    status: 'done',
+    repeats: 1,
+    variants: [{ name: 'live', rules: 'live' }],
+    sources: NO_SOURCES,
+  })
+  await db.query(
+    `insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, server_ms, queries, query_ms,
+     idle_bytes, main_thread_ms) values ($1, $2, 'live', 'content', 7, 700, 700, 0, 0, 0, 0, 0)`,
+    { bind: [id, page.id] },
+  )
+  const live = await swept({
+    at: '2026-11-20T00:00:00Z',
+    inventory: [entry('pass-it-on', '3.0.5')],
+    payers: { content: 10 },
+    pages: [0, 3],
+    loadMs: [],
+  })
+  const found = await compare(`then=${live}&now=${id}`)
+  expect(found.pages).toEqual([expect.objectContaining({ id: page.id, path: pages[1]!.path, title: 'The same page' })])
+  expect([found.then.site, found.now.site]).toEqual([own.name, 'A copy'])
+  expect(found.mean).toMatchObject({ then: { requests: 10 }, now: { requests: 7 } })
+  // A site that tells no inventory says nothing of who came and went.
+  expect(found.payers).toEqual([expect.objectContaining({ slug: 'content', change: null })])
 })
 
 it('a sweep that has read nothing is compared with nothing, and says so', async () => {

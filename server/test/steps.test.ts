@@ -123,13 +123,20 @@ it('loads as slowly as the lens says, and goes on as fast as it can', async () =
 it('tells no times where nobody looks at them, and slows no processor for them', async () => {
   const device = { ...DEFAULT_LENS.settings.device, cpuSlowdown: 10 }
   const lens = { ...DEFAULT_LENS.settings, device }
-  const watched = await read('/busy', 'event', { lens, steps: [] })
-  const unwatched = await read('/busy', 'event', { lens, steps: [], untimed: true })
+  const rounds: { watched: Reading; unwatched: Reading }[] = []
+  for (let round = 0; round < 3; round++)
+    rounds.push({
+      watched: await read('/busy', 'event', { lens, steps: [] }),
+      unwatched: await read('/busy', 'event', { lens, steps: [], untimed: true }),
+    })
+  const { watched, unwatched } = rounds[0]!
   expect([watched.untimed, unwatched.untimed]).toEqual([undefined, true])
   expect(watched.mainThread).not.toEqual([])
   expect(unwatched.mainThread).toEqual([])
-  // Some 50 ms of work, ten times as long.
-  expect(watched.timings.longestTask!).toBeGreaterThan(3 * (unwatched.timings.longestTask ?? 50))
+  // Whatever else the machine does only ever makes a task longer, so the shortest in turn tells: some 50 ms, and ten times that.
+  const shortest = (side: 'watched' | 'unwatched') =>
+    Math.min(...rounds.map((round) => round[side].timings.longestTask ?? 50))
+  expect(shortest('watched')).toBeGreaterThan(3 * shortest('unwatched'))
 })
 
 it('pictures the whole page, and one that nobody scrolls as well', async () => {

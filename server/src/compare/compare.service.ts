@@ -42,18 +42,19 @@ export class CompareService {
   async compare(wish: ComparisonQuery): Promise<Comparison> {
     const then = await this.swept('then', wish.then)
     const now = await this.swept('now', wish.now)
+    const before = new Map(then.pages.map((page) => [page.path, page]))
     const known = new Map(now.pages.map((page) => [page.path, page]))
     const views = (path: string) => known.get(path)?.importedViews ?? known.get(path)?.views ?? 0
     const options: CompareOptions = {
       wanted: (path) =>
         (wish.path === undefined || path === wish.path) &&
-        (wish.kind === undefined ||
-          (known.get(path) ?? then.pages.find((page) => page.path === path))?.kind === wish.kind),
+        (wish.kind === undefined || (known.get(path) ?? before.get(path))?.kind === wish.kind),
       ...(wish.weigh === 'visits' && { weightOf: views }),
       ...(wish.outsiders === 'out' && { counts: (payer: string) => !isOutsider(payer) }),
     }
     const { pages, onlyThen, onlyNow, mean, payers } = compareSweeps(then.cells, now.cells, options)
-    const both = now.pages.filter(({ path }) => then.cells.pages.includes(path))
+    const readThen = new Set(then.cells.pages)
+    const both = now.pages.filter(({ path }) => readThen.has(path))
     const byPath = new Map(pages.map((page) => [page.path, page]))
     const weights = new Map(pages.map(({ path, weight }) => [path, weight]))
     return {

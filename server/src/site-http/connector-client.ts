@@ -56,7 +56,7 @@ export async function describeConnector(origin: string, reach: Reach): Promise<C
   const response = await siteFetch(origin + DESCRIBE_PATH, { reach }).catch((error: unknown) => {
     throw unreachable(error, host)
   })
-  if (response.status === 401) throw new ConnectorError(LOCKED(host), 'access')
+  if (isLocked(response.status)) throw new ConnectorError(lockedWords(host, response.status), 'access')
   if (response.status >= 500)
     throw new ConnectorError(`${host} answered ${response.status}: the site itself is in trouble.`, 'address')
   if (response.status !== 200)
@@ -67,9 +67,14 @@ export async function describeConnector(origin: string, reach: Reach): Promise<C
   return answerOf(ConnectorDescription, response, DESCRIBE_PATH)
 }
 
-/** What a closed site says to whoever has no name and password for it. */
-export const LOCKED = (host: string) =>
-  `${host} is closed to the public: it asks for a name and a password (401). Enter them, or look whether they are right.`
+/** Answers of a site that is closed to the public. */
+export const isLocked = (status: number): boolean => status === 401 || status === 403
+
+/** What is said of a closed site to whoever has nothing that opens it. */
+export const lockedWords = (host: string, status: number): string =>
+  status === 401
+    ? `${host} is closed to the public: it asks for a name and a password (401). Enter them, or look whether they are right.`
+    : `${host} is closed to the public: it refuses us (403). It may want a header, or a name and a password; enter them, or look whether they are right.`
 
 export const unreachable = (error: unknown, host: string) =>
   new ConnectorError(
@@ -201,7 +206,7 @@ export class ConnectorClient {
       throw unreachable(error, host)
     })
     if (response.status === 401 && /^\s*basic\b/i.test(response.headers.get('www-authenticate') ?? ''))
-      throw new ConnectorError(LOCKED(host), 'access')
+      throw new ConnectorError(lockedWords(host, response.status), 'access')
     if (response.status === 401 || response.status === 403)
       throw new ConnectorError('The connector does not accept this key.', 'key')
     if (response.status === 412)

@@ -1,7 +1,7 @@
 import type { AccessView, AccessWish } from '@unvelt/contract'
 import { ProblemError } from '../problem/problem.error.js'
 import type { Reach } from '../reach/reach.js'
-import { LOCKED } from '../site-http/connector-client.js'
+import { isLocked, lockedWords } from '../site-http/connector-client.js'
 import { accessHeaders, knockWith, type SiteAccess } from '../site-http/site-access.js'
 import { siteFetch } from '../site-http/site-fetch.js'
 
@@ -38,7 +38,7 @@ export async function tryAccess(address: string, access: SiteAccess | null, reac
   ).catch(() => null)
   await response?.body?.cancel().catch(() => {})
   // A site that is away is no reason to keep what was entered from being kept.
-  if (response?.status !== 401) return
-  const message = LOCKED(host)
+  if (!response || !isLocked(response.status)) return
+  const message = lockedWords(host, response.status)
   throw new ProblemError(422, message, [{ field: 'access', message }])
 }
