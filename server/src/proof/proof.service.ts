@@ -92,6 +92,8 @@ export class ProofService {
       where: { sweepId: sweep.id, failure: null },
       attributes: { exclude: ['detail'] },
       order: ['pageId', 'repeat'],
+      // Thousands of rows, of which nothing is asked but their figures.
+      raw: true,
     })
     const pages = await PageRow.findAll({
       where: { id: [...new Set(readings.map((r) => r.pageId))] },
@@ -117,8 +119,10 @@ function proofPages(
 ): ProofPage[] {
   // Proofs of earlier versions have kept fewer.
   const measures = FIGURES.filter((measure) => readings.some((reading) => valueOf(reading, measure) !== null))
+  const byPage = new Map<number, ReadingRow[]>()
+  for (const reading of readings) byPage.set(reading.pageId, [...(byPage.get(reading.pageId) ?? []), reading])
   const sides = pages.flatMap((page) => {
-    const own = readings.filter((r) => r.pageId === page.id)
+    const own = byPage.get(page.id) ?? []
     const side = (variant: string, measure: string) =>
       own.filter((r) => r.variant === variant).flatMap((reading) => valueOf(reading, measure) ?? [])
     return measures.map((measure) => ({ measure, before: side('before', measure), after: side('after', measure) }))
@@ -132,9 +136,12 @@ function proofPages(
 }
 
 function valueOf(reading: ReadingRow, measure: string): number | null {
-  return (COLUMNS as readonly string[]).includes(measure)
-    ? reading[measure as (typeof COLUMNS)[number]]
-    : (reading.figures?.[measure as keyof ReadingRow['figures']] ?? null)
+  // Read raw, large numbers are texts.
+  if ((COLUMNS as readonly string[]).includes(measure)) {
+    const value = reading[measure as (typeof COLUMNS)[number]]
+    return value === null ? null : Number(value)
+  }
+  return reading.figures?.[measure as keyof ReadingRow['figures']] ?? null
 }
 
 /** What was to be spared, as the difference that it would make. */
