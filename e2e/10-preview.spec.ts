@@ -1,9 +1,11 @@
 import { expect, test, type Page } from '@playwright/test'
+import { asNew } from './places.js'
 
 /** The page as drafts would make it, looked at and tried by hand, and what is done there kept as a step. */
 // Wide enough for a desk's page at its full size.
 test.use({ baseURL: process.env.UNVELT_PAST_URL!, viewport: { width: 1600, height: 900 } })
 test.describe.configure({ mode: 'serial' })
+test.afterEach(({ request }) => asNew(request))
 
 const tray = (page: Page) => page.getByRole('region', { name: 'Draft tray' })
 const shown = (page: Page) => page.frameLocator('iframe[title="The page as it would be"]')

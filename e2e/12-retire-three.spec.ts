@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { isDone, lookQuickly, open, step, sweepOnce } from './retirement-steps.js'
+import { isDone, lookQuickly, open, playGuards, step, sweepOnce } from './retirement-steps.js'
 
 /** One of two share bars, a tag that nobody remembers, and thirty-five blocks of forty go, by the interface alone. */
 test.describe.configure({ mode: 'serial', timeout: 900_000 })
@@ -131,4 +131,8 @@ test('@long thirty-five blocks that nobody uses are switched off together, and t
   await isDone(page, 'Proof')
   await open(page, 'add-ons/grove-builder')
   await expect(page.getByText(/5 of 40|40 features, 5/).first()).toBeVisible()
+})
+
+test('@long after it all every page answers, complains of nothing and does what its steps say', async ({ page }) => {
+  await playGuards(page)
 })

@@ -170,7 +170,8 @@ test('no place has any finding of accessibility, light or dark', async ({ page }
     ['rules', 'h1:text-is("Rules")'],
     ['proof', 'h1:text-is("Proof")'],
     ['proof/two-sweeps', 'table[aria-label="The mean page"]'],
-    ['settings', 'h1'],
+    // What comes last on it, so that all of it is there.
+    ['settings', 'table[aria-label="Stored sweeps"]'],
   ]
   for (const [path, ready] of places) {
     await page.goto(`/${site}/${path}`)

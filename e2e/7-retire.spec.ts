@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { isDone, lookQuickly, open, step, sweepOnce } from './retirement-steps.js'
+import { isDone, lookQuickly, open, playGuards, step, sweepOnce } from './retirement-steps.js'
 
 /** The old visit counter goes for good, with its tables, and comes back; and what went long ago is cleared away. */
 test.describe.configure({ mode: 'serial', timeout: 600_000 })
@@ -7,6 +7,11 @@ test.describe.configure({ mode: 'serial', timeout: 600_000 })
 test.beforeAll(({ playwright }) => lookQuickly(playwright))
 
 const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })
+
+test('the guards are played on the live site before anything goes', async ({ page }) => {
+  await playGuards(page)
+  await expect(page.getByText('for the first time: what is wrong is wrong by itself')).toBeVisible()
+})
 
 test('an add-on is retired step by step, each ticked by the facts alone, and put back row for row', async ({
   page,
@@ -50,6 +55,12 @@ test('an add-on is retired step by step, each ticked by the facts alone, and put
   await page.getByRole('dialog').getByRole('button', { name: 'Remove them' }).click()
   await isDone(page, 'Leftovers')
   await expect(step(page, 'Proof')).toContainText('No sweep has been done since')
+  const sheet = page.url()
+
+  // What no visitor ever saw is missed by no guard.
+  await playGuards(page)
+  await expect(page.getByRole('link', { name: 'how they should be' })).toBeVisible()
+  await page.goto(sheet)
 
   await page.getByRole('button', { name: 'Put it back' }).click()
   await expect(page.getByRole('region', { name: 'What was done' })).toContainText(

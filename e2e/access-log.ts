@@ -6,15 +6,22 @@ export interface LoggedLoad {
   bytes: number
 }
 
-interface LogLine {
+export interface LogLine {
   path: string
+  agent: string
   host: string
   browser: boolean
   wire: number
 }
 
-/** How many lines the stand-in's access log has now, to read on from later. */
-export const logLength = (): number => lines().length
+/** How many lines a stand-in's access log has now, to read on from later. */
+export const logLength = (file?: string): number => lines(file).length
+
+/** What was asked of a host, the port aside, since a line of the log. */
+export const askedOf = (host: string, since: number, file?: string): LogLine[] =>
+  lines(file)
+    .slice(since)
+    .filter((line) => line.host.startsWith(`${host}:`))
 
 /**
  * The loads of one page that the measuring browser made since a line of the log: each begins with the page itself and
@@ -36,14 +43,14 @@ export function loadsOf(path: string, pages: string[], since: number): LoggedLoa
   return loads
 }
 
-function lines(): LogLine[] {
-  return readFileSync(process.env.STANDIN_LOG!, 'utf8')
+function lines(file = process.env.STANDIN_LOG!): LogLine[] {
+  return readFileSync(file, 'utf8')
     .split('\n')
     .filter(Boolean)
     .map((line) => {
       const [, path = '', agent = '', host = '', wire = '0'] =
         /"\S+ (\S+) HTTP[^"]*" \d+ \S+ "[^"]*" "([^"]*)" "([^"]*)" (\d+)$/.exec(line) ?? []
-      return { path, host, browser: /HeadlessChrome/.test(agent), wire: Number(wire) }
+      return { path, agent, host, browser: /HeadlessChrome/.test(agent), wire: Number(wire) }
     })
 }
 

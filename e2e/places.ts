@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test'
+import { expect, type APIRequestContext, type Page } from '@playwright/test'
 
 /** The ledger of the site that was looked at last, reached as a maintainer would. */
 export async function openLedger(page: Page): Promise<void> {
@@ -30,4 +30,19 @@ export async function putLiveUnrehearsed(page: Page): Promise<void> {
   await expect(put).toBeDisabled()
   await window.getByRole('textbox', { name: 'Why they go live all the same' }).fill('Tried by hand.')
   await put.click()
+}
+
+/** The sheet of an add-on of the site that was looked at last. */
+export async function openAddOn(page: Page, name: string): Promise<void> {
+  await page.goto('/')
+  const places = page.getByRole('navigation', { name: 'Places' })
+  await places.getByRole('link', { name: 'Add-ons' }).click()
+  await page.getByRole('searchbox').fill(name)
+  await page.getByRole('link', { name: new RegExp(`^${name}\\b`) }).click()
+  await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible()
+}
+
+/** No draft of the one site with a past, and the steps that are taken where nobody has said any: what a failed test leaves is no other's. */
+export async function asNew(request: APIRequestContext): Promise<void> {
+  for (const what of ['drafts', 'steps']) await request.delete(`${process.env.UNVELT_PAST_URL!}/api/sites/1/${what}`)
 }

@@ -16,6 +16,11 @@ const PAST = [
   '20-narrow.spec.ts',
   '21-two-sweeps.spec.ts',
   '22-files.spec.ts',
+  '23-named-pages.spec.ts',
+  '24-particulars.spec.ts',
+  '25-suggested-steps.spec.ts',
+  '26-what-must-hold.spec.ts',
+  '27-put-off.spec.ts',
 ]
 
 /** Files that are tried on other days, see scripts/lib/turns.mjs. */

@@ -42,3 +42,15 @@ export async function sweepOnce(page: Page): Promise<void> {
   await expect(underWay).toBeVisible()
   await expect(underWay).toHaveCount(0, { timeout: 200_000 })
 }
+
+/** Plays the guards on the live site, at a desk, and waits until each page has been looked at. */
+export async function playGuards(page: Page): Promise<void> {
+  await open(page, 'rules')
+  await page.getByRole('button', { name: 'Play the guards on the live site' }).click()
+  await expect(page.getByRole('heading', { name: 'Guards on the live site' })).toBeVisible()
+  const views = page.getByRole('table', { name: 'Guards' })
+  await expect(views.getByRole('row').nth(1)).toBeVisible()
+  await expect(views.getByText('to come')).toHaveCount(0, { timeout: 300_000 })
+  await expect(page.getByText(/^All guards hold\./)).toBeVisible()
+  await expect(page.getByText('Later rounds are held against this one')).toBeVisible()
+}

@@ -6,12 +6,20 @@ import { dirname, join } from 'node:path'
 import subsetFont from 'subset-font'
 import { ROOT } from './lib/workspace.mjs'
 
+// The serif stands in two weights, of which most places need one: each is a file of its own, so that only that is fetched. What is
+// missing in it is looked for in the whole family, which stands behind it in --font-serif.
 const FACES = [
-  { family: 'Source Sans 3 Variable', name: 'source-sans-3' },
-  { family: 'Source Serif 4 Variable', name: 'source-serif-4' },
+  // As the whole files say, so that what is missing here is looked for there.
+  {
+    family: 'Source Sans 3 Variable',
+    name: 'source-sans-3',
+    file: 'source-sans-3',
+    weights: { min: 400, max: 600 },
+    says: '200 900',
+  },
+  { family: 'Source Serif 4 Cut', name: 'source-serif-4', file: 'source-serif-4-400', weights: 400, says: '400' },
+  { family: 'Source Serif 4 Cut', name: 'source-serif-4', file: 'source-serif-4-600', weights: 600, says: '600' },
 ]
-/** Of `font-weight`. */
-const WEIGHTS = { min: 400, max: 600 }
 const RANGES = [
   [0x20, 0x7e],
   [0xa0, 0xff],
@@ -30,19 +38,18 @@ const text = RANGES.flatMap(([from, to]) =>
 ).join('')
 const range = RANGES.map(([from, to]) => (from === to ? `U+${hex(from)}` : `U+${hex(from)}-${hex(to)}`)).join(', ')
 const rules = []
-for (const { family, name } of FACES) {
+for (const { family, name, file, weights, says } of FACES) {
   const package_ = dirname(require.resolve(`@fontsource-variable/${name}/package.json`))
   const whole = readFileSync(join(package_, `files/${name}-latin-wght-normal.woff2`))
-  const cut = await subsetFont(whole, text, { targetFormat: 'woff2', variationAxes: { wght: WEIGHTS } })
-  writeFileSync(join(folder, `${name}.woff2`), cut)
-  console.log(`${name}: ${whole.length} bytes, ${cut.length} of them kept`)
+  const cut = await subsetFont(whole, text, { targetFormat: 'woff2', variationAxes: { wght: weights } })
+  writeFileSync(join(folder, `${file}.woff2`), cut)
+  console.log(`${file}: ${whole.length} bytes, ${cut.length} of them kept`)
   rules.push(`@font-face {
   font-family: '${family}';
   font-style: normal;
   font-display: swap;
-  /* As the whole files say, so that what is missing here is looked for there. */
-  font-weight: 200 900;
-  src: url('./${name}.woff2') format('woff2');
+  font-weight: ${says};
+  src: url('./${file}.woff2') format('woff2');
   unicode-range: ${range};
 }
 `)

@@ -87,6 +87,7 @@ async function interfaceTests(home) {
       UNVELT_PAST_URL: withPast.address,
       STANDIN_PAST_URL: withPast.standinAddress,
       STANDIN_PAST_KEY: withPast.connectorKey,
+      STANDIN_PAST_LOG: join(home, 'past/log/standin-access.log'),
       STANDIN_URL: stack.standinAddress,
       STANDIN_KEY: stack.connectorKey,
       STANDIN_DATABASE_URL: stack.standinDatabaseUrl,

@@ -14,11 +14,38 @@ export interface PlainSite {
 export const REEDS = `window.reeds = '${'|'.repeat(500)}'`
 export const OTTERS = `window.otters = '${'~'.repeat(900)}'`
 
+/** A page that is never twice the same, and on which one add-on needs what another brings. */
+const RESTLESS = `<meta name="viewport" content="width=device-width"><style>
+    @media (max-width: 700px) { nav { display: none } nav.open { display: block } }
+    #drift { position: relative; width: 90px; height: 40px; background: teal } figure { height: 160px; margin: 1em 0 }</style>
+    <header><button id="menu" aria-expanded="false">Menu</button><nav aria-label="Main"><a href="/">Home</a> <a href="/#news">News</a></nav></header>
+    <main><p id="clock"></p><figure id="slide"></figure><div id="drift"></div><ul id="found"></ul><p id="tabs"></p></main>`
+const RESTLESS_FILES: Record<string, string> = {
+  'willow-menu/menu.js': `const button = document.getElementById('menu')
+    button.onclick = () => button.setAttribute('aria-expanded', String(document.querySelector('nav').classList.toggle('open')))`,
+  'rush-clock/clock.js': `const draw = () => {
+      document.getElementById('clock').textContent = 'It is ' + performance.timeOrigin + performance.now() + ' at the mill'
+      document.getElementById('drift').style.left = 40 + 40 * Math.sin(performance.now() / 300) + 'px'
+      requestAnimationFrame(draw)
+    }
+    draw()
+    const slide = document.getElementById('slide')
+    const show = () => { slide.style.background = 'hsl(' + Math.floor(Math.random() * 360) + ' 60% 40%)'; slide.textContent = 'Slide ' + Math.random() }
+    show(); setInterval(show, 400)
+    document.getElementById('found').innerHTML = ['reed', 'rush', 'sedge', 'iris'].sort(() => Math.random() - 0.5).map((name) => '<li>' + name + '</li>').join('')`,
+  'common-tools/common.js': `window.commonTools = { fill: (id, text) => { document.getElementById(id).textContent = text } }`,
+  'pond-tabs/tabs.js': `commonTools.fill('tabs', 'Depth and width')`,
+}
+
 /**
  * A small site that tells nothing of itself: pages that link to each other, add-ons in folders, one outsider.
  * @param closedTo `NAME:PASSWORD` without which it is closed to the public, the outsider aside.
+ * @param restless One page alone, which moves by itself, with a menu, a tag container and a library that others need.
  */
-export async function plainSite({ closedTo }: { closedTo?: string } = {}): Promise<PlainSite> {
+export async function plainSite({
+  closedTo,
+  restless = false,
+}: { closedTo?: string; restless?: boolean } = {}): Promise<PlainSite> {
   const asked: string[] = []
   const address = () => `http://plain.localhost:${(server.address() as AddressInfo).port}`
   const outside = () => address().replace('plain.', 'stranger.')
@@ -28,7 +55,12 @@ export async function plainSite({ closedTo }: { closedTo?: string } = {}): Promi
     <script>window.pond = { depth: 3 }; // pasted by somebody, long ago\n</script>
     <script>window.thisPage = 'the page that is called ${title}, only here'</script>
     <h1>${title}</h1>${links.map((link) => `<a href="${link}">${link}</a>`).join(' ')}`
-  const pages = (): Record<string, string> => ({
+  const restlessPage = (title: string) =>
+    `<!doctype html><html lang="en"><title>${title} – Millpond Society</title>${RESTLESS}${Object.keys(RESTLESS_FILES)
+      .map((name) => `<script src="/parts/${name}"></script>`)
+      .join('')}<script src="/parts/tag-creel/creel.js"></script>`
+  const pages = (): Record<string, string> => (restless ? { '/': restlessPage('Home') } : manyPages())
+  const manyPages = (): Record<string, string> => ({
     '/': page('Home', [
       '/news/ice',
       '/about',
@@ -59,6 +91,14 @@ export async function plainSite({ closedTo }: { closedTo?: string } = {}): Promi
         mappings: 'AAAA;ACAA;',
       }),
     ],
+    '/parts/tag-creel/creel.js': [
+      'text/javascript',
+      `const tag = document.createElement('script'); tag.src = '{outside}/trail.js'; document.head.append(tag)`,
+    ],
+    '/trail.js': ['text/javascript', 'window.trailed = 1'],
+    ...Object.fromEntries(
+      Object.entries(RESTLESS_FILES).map(([name, code]) => [`/parts/${name}`, ['text/javascript', code]]),
+    ),
     '/count.js': ['text/javascript', 'window.counted = 1'],
     '/pictures/mill.png': ['image/png', 'not really'],
   }
@@ -83,7 +123,7 @@ export async function plainSite({ closedTo }: { closedTo?: string } = {}): Promi
           <url><loc>${address()}/news/ice</loc></url><url><loc>${address()}/news/otters</loc></url>
           <url><loc>http://elsewhere.localhost/stolen</loc></url></urlset>`)
     if (body === undefined) return response.writeHead(404, { 'content-type': 'text/html' }).end('<title>Lost</title>')
-    response.writeHead(200, { 'content-type': type }).end(body)
+    response.writeHead(200, { 'content-type': type }).end(body.replace('{outside}', outside()))
   })
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
   return Object.assign(site, {

@@ -54,7 +54,7 @@ function picture(shift: number): Promise<Buffer> {
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH}" height="${HEIGHT}"><rect width="100%" height="100%" fill="#fff"/>${bars.join('')}</svg>`
   return sharp(Buffer.from(svg)).jpeg({ quality: 60 }).toBuffer()
 }
-const pictures = { without: [await picture(0), await picture(0)], withRules: await picture(30) }
+const pictures = { without: [await picture(0), await picture(0)], withRules: [await picture(30)] }
 const compared: number[] = []
 for (let round = -WARM_UP; round < ROUNDS; round++) {
   const ms = await timed(async () => {

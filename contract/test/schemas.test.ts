@@ -34,7 +34,10 @@ describe('the rules’ schema', () => {
     fc.record({ level: fc.constant('area'), area: either('public', 'office') }),
     fc.record({ level: fc.constant('kind'), kind: either('event') }),
     fc.record({ level: fc.constant('path'), pattern: either('/a/*', '/b') }),
-    fc.record({ level: fc.constant('set'), paths: either<unknown>(['/a', '/b'], [], ['a']) }),
+    fc.record(
+      { level: fc.constant('set'), paths: either<unknown>(['/a', '/b'], [], ['a']), name: either('with a map', ' ') },
+      { requiredKeys: ['level', 'paths'] },
+    ),
     fc.record({ level: fc.constant('page'), path: either('/a') }),
     fc.record({ level: either('nowhere') }),
   )
@@ -48,6 +51,51 @@ describe('the rules’ schema', () => {
       value: either<unknown>(3, 1.5),
       effect: either(...EFFECTS),
       until: either(...HOLD_UNTIL),
+      copy: fc.oneof(
+        fc.constant({}),
+        fc.record(
+          { refreshDays: fc.constantFrom(0, 1, 7, 366, 1.5), licence: fc.constantFrom('', 'MIT', ' ') },
+          { requiredKeys: [] },
+        ),
+      ),
+      fonts: fc.array(
+        fc.record(
+          {
+            family: fc.constantFrom('Own', 'a"b', ' ', 'x'.repeat(101)),
+            weight: fc.constantFrom('400', '200 900', 'bold', '0'),
+            style: fc.constantFrom('normal', 'italic', 'oblique'),
+            local: fc.array(fc.constantFrom('Arial', '<'), { maxLength: 3 }),
+            size: fc.constantFrom(100, 20, 301),
+            ascent: fc.constantFrom(90, -1),
+            descent: fc.constantFrom(0, 20),
+            lineGap: fc.constantFrom(0, 4.5),
+            more: fc.constant(1),
+          },
+          { requiredKeys: ['family', 'local', 'size', 'ascent', 'descent'] },
+        ),
+        { maxLength: 2 },
+      ),
+      hosts: fc.array(
+        fc.record(
+          {
+            origin: fc.constantFrom('https://a.test', 'http://a.test:81', 'https://a.test/', 'ftp://a.test', ''),
+            cors: fc.constantFrom(true, false, 'yes'),
+            nameOnly: fc.boolean(),
+          },
+          { requiredKeys: [] },
+        ),
+        { maxLength: 2 },
+      ),
+      ask: fc.oneof(
+        fc.record(
+          {
+            words: either('Show the map', ' '),
+            picture: either('/map.png', 'https://x.test/map.png', '//x.test/a', 'map.png'),
+          },
+          { requiredKeys: [] },
+        ),
+        fc.constant(3),
+      ),
       order: either(...ORDERS),
       place,
       condition: fc.oneof(

@@ -5,6 +5,7 @@ import {
   NO_SOURCES,
   planRewrite,
   type AttributionSources,
+  type LocalCopy,
   type ResolvedEffect,
 } from '../src/index.js'
 
@@ -36,7 +37,7 @@ function rewrite(
   options: {
     cuts?: number[]
     first?: boolean
-    localCopies?: Record<string, string>
+    localCopies?: Record<string, LocalCopy>
     origins?: Record<string, string[]>
   } = {},
 ): string {
@@ -107,6 +108,22 @@ describe('the other effects', () => {
     )
   })
 
+  it('hold back until asked for, with own words and a picture in its place, which can be nothing but that', () => {
+    const frame = '<iframe src="https://x.counter.test/v"></iframe>'
+    const place = (ask: object) =>
+      /^<button[^>]*>(.*)<\/button>/.exec(
+        rewrite(frame, [effect('counter', { effect: 'hold', until: 'asked', ask })]),
+      )![1]!
+    expect(place({ words: 'Show the counter' })).toBe('Show the counter')
+    expect(place({ picture: '/still.png' })).toBe(
+      '<img src="/still.png" alt="" loading="lazy" style="display:block;max-width:100%">Load counter',
+    )
+    expect(place({ words: '<b onclick="x">Ä & "o"</b>' })).toBe(
+      Buffer.from('&lt;b onclick=&quot;x&quot;>Ä &amp; &quot;o&quot;&lt;/b>').toString('latin1'),
+    )
+    expect(place({ picture: 'https://x.test/a" onerror="x' })).toContain('src="https://x.test/a&quot; onerror=&quot;x"')
+  })
+
   it('hold scripts and styles so that nothing loads or runs before', () => {
     const out = rewrite(
       '<link rel=stylesheet media=print href=/add-ons/form/a.css><script type=module src=/add-ons/form/a.js></script><script id=form-setup>go()</script>',
@@ -135,10 +152,44 @@ describe('the other effects', () => {
       '<script integrity=x src="//c.counter.test/c.js"></script>',
       [effect('counter', { effect: 'local' })],
       {
-        localCopies: { 'https://c.counter.test/c.js': '/unvelt-local/c.js' },
+        localCopies: { 'https://c.counter.test/c.js': { to: '/unvelt-local/c.js' } },
       },
     )
     expect(out).toBe('<script  src="/unvelt-local/c.js"></script>')
+  })
+
+  it('serve a copy that is checked, of what a browser checks', () => {
+    const copy = { to: '/local/c', integrity: 'sha384-abc' }
+    const out = rewrite(
+      '<link rel=stylesheet crossorigin href="//c.counter.test/c.css"><img src="//c.counter.test/c.png">',
+      [effect('counter', { effect: 'local' })],
+      { localCopies: { 'https://c.counter.test/c.css': copy, 'https://c.counter.test/c.png': copy } },
+    )
+    expect(out).toBe('<link integrity="sha384-abc" rel=stylesheet  href="/local/c"><img src="/local/c">')
+  })
+
+  it('connect early as the rule says, each host once', () => {
+    const hosts = [
+      { origin: 'https://a.test' },
+      { origin: 'https://f.test', cors: true },
+      { origin: 'https://n.test', nameOnly: true },
+      { origin: 'https://a.test' },
+    ]
+    const out = rewrite('<head>', [effect('counter', { effect: 'hint', hosts })], {
+      first: true,
+      origins: { counter: ['https://never.test'] },
+    })
+    expect(out).toBe(
+      '<head><link rel="preconnect" href="https://a.test"><link rel="preconnect" href="https://f.test" crossorigin><link rel="dns-prefetch" href="https://n.test">',
+    )
+  })
+
+  it('let fonts of the system stand in, and no name ends the style', () => {
+    const font = { family: 'Größe </style>', local: ['Arial Bold'], weight: '700', size: 104.5, ascent: 90, descent: 25, lineGap: 0 } // prettier-ignore
+    const out = rewrite('<head>', [effect('form', { effect: 'system-font', fonts: [font] })], { first: true })
+    expect(out).toContain(
+      `<style>@font-face{font-family:"Gr\\f6 \\df e /style";font-weight:700;font-style:normal;src:local("Arial Bold");size-adjust:104.5%;ascent-override:90%;descent-override:25%;line-gap-override:0%}</style>`,
+    )
   })
 
   it('connect early', () => {

@@ -51,6 +51,12 @@ it.each<[string, Rule[], Partial<LintKnown>, object]>([
     },
   ],
   [
+    'one that unloads the only file of what something kept needs',
+    [rule('r1', { addon: 'lib', file: '/lib.js' })],
+    { needs: { form: ['lib'] }, files: { lib: ['/lib.js'] } },
+    { kind: 'needed', rules: ['r1'], about: 'form needs lib', pageCount: 3 },
+  ],
+  [
     'one that catches the back office as well',
     [rule('r1', { place: { level: 'everywhere' } })],
     {},
@@ -84,6 +90,11 @@ it.each<[string, Rule[], Partial<LintKnown>]>([
   ],
   ['an exception', [rule('r1'), rule('r2', { place: at('/a'), effect: 'keep' })], {}],
   ['a library that goes with who needs it', [rule('r1', { addon: 'lib' }), rule('r2')], { needs: { form: ['lib'] } }],
+  [
+    'one of several files of what something kept needs',
+    [rule('r1', { addon: 'lib', file: '/lib.js' })],
+    { needs: { form: ['lib'] }, files: { lib: ['/lib.js', '/core.js'] } },
+  ],
   [
     'a rule for visitors only',
     [rule('r1', { place: { level: 'everywhere' }, condition: { visitor: 'signed-out' } })],

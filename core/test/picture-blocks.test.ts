@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { BLOCK_PX, pictureBlocks, pictureChange } from '../src/guard/picture-blocks.js'
+import { BLOCK_PX, pictureBlocks, pictureChange, type PictureBlocks } from '../src/guard/picture-blocks.js'
 
 const WIDTH = 80
 const HEIGHT = 64
@@ -12,8 +12,11 @@ function mask(...areas: [x: number, y: number, width: number, height: number][])
 }
 const blocks = (...areas: Parameters<typeof mask>) => pictureBlocks(mask(...areas), WIDTH, HEIGHT)
 
+const changeOf = (now: PictureBlocks[], without: PictureBlocks[], withRules: PictureBlocks[] = []) =>
+  pictureChange({ now, without, withRules })
+
 it('what differs is told by where it is', () => {
-  const change = pictureChange(blocks([0, 0, 16, 16], [48, 32, 20, 8]), [])
+  const change = changeOf([blocks([0, 0, 16, 16], [48, 32, 20, 8])], [])
   expect(change.boxes).toEqual([
     { x: 48, y: 32, width: 32, height: 16 },
     { x: 0, y: 0, width: 16, height: 16 },
@@ -23,14 +26,26 @@ it('what differs is told by where it is', () => {
 })
 
 it('what moves by itself counts nowhere, nor what lies right beside it', () => {
-  const change = pictureChange(blocks([0, 0, 32, 16], [64, 48, 16, 16]), [blocks([0, 0, 16, 16])])
+  const change = changeOf([blocks([0, 0, 32, 16], [64, 48, 16, 16])], [blocks([0, 0, 16, 16])])
   expect(change.boxes).toEqual([{ x: 64, y: 48, width: 16, height: 16 }])
   expect(change.moving).toBeCloseTo(4 / 20)
 })
 
+it('what differs in some readings with rules only is not their doing', () => {
+  const drifting = [0, 32, 64].map((x) => blocks([x, 0, 16, 16], [48, 48, 16, 16]))
+  expect(changeOf(drifting, []).boxes).toEqual([{ x: 48, y: 48, width: 16, height: 16 }])
+})
+
+it('what changes from one picture with rules to the next does so by itself, and what stands beside it counts', () => {
+  const now = blocks([0, 0, 48, 16])
+  const change = changeOf([now, now], [], [blocks([16, 0, 16, 16])])
+  expect(change.boxes.map(({ x }) => x)).toEqual([0, 32])
+  expect(change.moving).toBeCloseTo(1 / 20)
+})
+
 it('a few pixels are what smoothing does', () => {
-  expect(pictureChange(blocks([3, 3, 3, 1]), []).share).toBe(0)
-  expect(pictureChange(blocks([3, 3, 4, 1]), []).share).toBeGreaterThan(0)
+  expect(changeOf([blocks([3, 3, 3, 1])], []).share).toBe(0)
+  expect(changeOf([blocks([3, 3, 4, 1])], []).share).toBeGreaterThan(0)
 })
 
 it('a picture that only moves by itself has not changed, and each changed block lies in a box', () => {
@@ -43,8 +58,8 @@ it('a picture that only moves by itself has not changed, and each changed block 
   fc.assert(
     fc.property(fc.array(area, { maxLength: 6 }), (areas) => {
       const now = blocks(...areas)
-      expect(pictureChange(now, [now]).share).toBe(0)
-      const { boxes } = pictureChange(now, [])
+      expect(changeOf([now], [now]).share).toBe(0)
+      const { boxes } = changeOf([now], [])
       now.differ.forEach((differs, n) => {
         const [x, y] = [(n % now.across) * BLOCK_PX, Math.floor(n / now.across) * BLOCK_PX]
         const inside = boxes.some((b) => x >= b.x && x < b.x + b.width && y >= b.y && y < b.y + b.height)

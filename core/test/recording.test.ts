@@ -59,6 +59,12 @@ describe('a recording', () => {
       fc.record({ do: fc.constant('type' as const), at, text }),
       fc.record({ do: fc.constant('expect' as const), at, text }),
       fc.record({ do: fc.constant('expect' as const), at }),
+      fc.record({
+        do: fc.constant('expect' as const),
+        at,
+        attribute: fc.constantFrom('aria-expanded', 'data-state'),
+        text,
+      }),
     )
     fc.assert(
       fc.property(fc.array(action, { minLength: 1, maxLength: 8 }), (actions: StepAction[]) => {

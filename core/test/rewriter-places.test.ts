@@ -11,6 +11,7 @@ import {
   withAddresses,
   withSrcset,
   type AttributionSources,
+  type LocalCopy,
   type ResolvedEffect,
 } from '../src/index.js'
 
@@ -35,7 +36,7 @@ const effect = (addon: string, part: Partial<ResolvedEffect> = {}): ResolvedEffe
 function rewrite(
   html: string,
   effects: ResolvedEffect[],
-  { piece = html.length || 1, first = false, own = sources, copies = {} as Record<string, string> } = {},
+  { piece = html.length || 1, first = false, own = sources, copies = {} as Record<string, LocalCopy> } = {},
 ): string {
   const plan = planRewrite({ effects, sources: own, pageUrl: 'https://site.test/page', localCopies: copies })
   const rewriter = new HtmlRewriter(first ? plan : { ...plan, first: '' })
@@ -91,7 +92,7 @@ describe('every place of an address', () => {
 
   it.each(PLACES.filter(([html]) => !/<svg><script/.test(html)))('loads the local copy instead: %s', (html) => {
     const out = rewrite(html, [effect('form', { effect: 'local' })], {
-      copies: { [`https://site.test${X}`]: '/copy/x' },
+      copies: { [`https://site.test${X}`]: { to: '/copy/x' } },
     })
     expect(out).not.toContain(X)
     expect(out).toContain('/copy/x')

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import {
   EFFECTS,
+  fittingParticulars,
   parseRuleFile,
   PLAIN_VISIT,
   resolve,
@@ -9,6 +10,7 @@ import {
   RULES_FORMAT,
   slowPattern,
   specificity,
+  withoutParticulars,
   type Rule,
   type RulePage,
 } from '../src/index.js'
@@ -210,6 +212,48 @@ describe('parseRuleFile', () => {
       '/rules/0/place/kind',
       '/rules/0/condition/devise',
     ])
+  })
+
+  it('takes the particulars of an effect, with that effect alone', () => {
+    const font = { family: 'Own', local: ['Arial'], size: 100, ascent: 90, descent: 20, lineGap: 0 }
+    const good = [
+      rule('a', { effect: 'local', copy: { refreshDays: 7, licence: 'MIT' } }),
+      rule('b', { effect: 'system-font', fonts: [font, { ...font, weight: '200 900', style: 'italic' }] }),
+      rule('c', { effect: 'hint', hosts: [{ origin: 'https://a.test', cors: true }, { origin: 'http://b.test:81', nameOnly: true }] }),
+    ] // prettier-ignore
+    expect(parseRuleFile({ format: RULES_FORMAT, rules: good })).toEqual({
+      file: { format: RULES_FORMAT, rules: good },
+    })
+    const bad = [
+      rule('a', { effect: 'hold', copy: { refreshDays: 7 } }),
+      rule('b', { effect: 'local', copy: { refreshDays: 0 } }),
+      rule('c', { effect: 'local', copy: {} }),
+      rule('d', { effect: 'system-font', fonts: [] }),
+      rule('e', { effect: 'system-font', fonts: [{ ...font, family: 'a"}', weight: 'fat', size: 2 }] }),
+      rule('f', { effect: 'hint', hosts: [{ origin: 'https://a.test/path' }] }),
+      rule('g', { effect: 'leave-out', hosts: [{ origin: 'https://a.test' }] }),
+    ]
+    const parsed = parseRuleFile({ format: RULES_FORMAT, rules: bad })
+    expect('problems' in parsed && parsed.problems.map(({ at }) => at)).toEqual([
+      '/rules/0/copy',
+      '/rules/1/copy/refreshDays',
+      '/rules/2/copy',
+      '/rules/3/fonts',
+      '/rules/4/fonts/0/family',
+      '/rules/4/fonts/0/weight',
+      '/rules/4/fonts/0/size',
+      '/rules/5/hosts/0/origin',
+      '/rules/6/hosts',
+    ])
+  })
+
+  it('goes on saying what fits another effect, and nothing of the one before', () => {
+    const held = { until: 'asked', ask: { words: 'Show' }, order: 'end', value: 3, hosts: [{ origin: 'https://a.test' }] } as const // prettier-ignore
+    const before = { ...held, hosts: [...held.hosts] }
+    expect(fittingParticulars(before, { effect: 'hold', until: 'asked' })).toEqual({ effect: 'hold', until: 'asked', ask: { words: 'Show' } }) // prettier-ignore
+    expect(fittingParticulars(before, { effect: 'hold', until: 'seen' })).toEqual({ effect: 'hold', until: 'seen' })
+    expect(fittingParticulars(before, { effect: 'hint' })).toEqual({ effect: 'hint', hosts: before.hosts })
+    expect(withoutParticulars({ addon: 'a', ...before })).toEqual({ addon: 'a' })
   })
 
   it('takes back what was written', () => {

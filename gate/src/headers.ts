@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import type { IncomingMessage } from 'node:http'
-import { insideGate, withScriptsAllowed } from '@unvelt/core'
+import { insideGate, withHashesAllowed, type AllowedHashes } from '@unvelt/core'
 import { cookieThrough } from './cookie.js'
 import type { GateSite } from './gate-site.js'
 
@@ -87,7 +87,7 @@ const ofSite = (value: string, gate: string, origin: string) =>
  */
 export function passedBack(answer: IncomingMessage, site: GateSite, gate: string, first: string | null): string[] {
   const hop = ofThisHop(answer)
-  const hashes = first === null ? [] : scriptHashes(first)
+  const hashes = first === null ? NO_HASHES : hashesIn(first)
   let isFramed = false
   const kept = pairs(answer).flatMap(([name, value]): Pairs => {
     const key = name.toLowerCase()
@@ -108,7 +108,7 @@ export function passedBack(answer: IncomingMessage, site: GateSite, gate: string
       case 'content-security-policy':
       case 'content-security-policy-report-only':
         isFramed ||= key === 'content-security-policy'
-        return [[name, policyThrough(withScriptsAllowed(value, hashes), site, gate)]]
+        return [[name, policyThrough(withHashesAllowed(value, hashes), site, gate, framing(site))]]
       default:
         return [[name, value]]
     }
@@ -123,10 +123,27 @@ export function passedBack(answer: IncomingMessage, site: GateSite, gate: string
 
 const framing = ({ framedBy }: GateSite) => `frame-ancestors 'self'${framedBy === null ? '' : ` ${framedBy}`}`
 
-/** A policy that means by the site's own origin the gate's, and lets itself be shown where the gate's pages are shown. */
-function policyThrough(policies: string, site: GateSite, gate: string): string {
-  const { host } = new URL(site.origin)
-  const own = new RegExp(`^(?:https?://)?${host.replace(/[.[\]]/g, '\\$&')}(?=/|$)`, 'i')
+/** What a policy in the page itself becomes. By whom the page may be shown is said in a header alone (CSP Level 3, section 3.3). */
+export const pagePolicy =
+  (site: GateSite, gate: string) =>
+  (policy: string): string =>
+    policyThrough(policy, site, gate, null)
+
+let lastOwn: { origin: string; source: RegExp } | null = null
+
+/** By what a policy names the site's own origin. */
+function ownSource(origin: string): RegExp {
+  if (lastOwn?.origin !== origin)
+    lastOwn = {
+      origin,
+      source: new RegExp(`^(?:https?://)?${new URL(origin).host.replace(/[.[\]]/g, '\\$&')}(?=/|$)`, 'i'),
+    }
+  return lastOwn.source
+}
+
+/** A policy that means by the site's own origin the gate's, and says by whom it may be shown. */
+function policyThrough(policies: string, site: GateSite, gate: string, shown: string | null): string {
+  const own = ownSource(site.origin)
   return policies
     .split(',')
     .map((policy) => {
@@ -139,20 +156,26 @@ function policyThrough(policies: string, site: GateSite, gate: string): string {
             .map((source) => source.replace(own, gate))
             .join(' '),
         ) // prettier-ignore
-      return [...kept, ` ${framing(site)}`].join(';').replace(/^;\s*/, '')
+      return [...kept, ...(shown === null ? [] : [` ${shown}`])].join(';').replace(/^;\s*/, '')
     })
     .join(',')
 }
 
-let hashed: { html: string; hashes: string[] } | null = null
+const NO_HASHES: AllowedHashes = { scripts: [], styles: [] }
+let hashed: { html: string; hashes: AllowedHashes } | null = null
 
-/** The scripts in a piece of HTML, as a policy names them (CSP Level 3, section 2.3.1). */
-export function scriptHashes(html: string): string[] {
+/** The scripts and styles in a piece of HTML, as a policy names them (CSP Level 3, section 2.3.1). */
+export function hashesIn(html: string): AllowedHashes {
   // Most pages of a site are given the same.
   if (hashed?.html === html) return hashed.hashes
-  const hashes = [...html.matchAll(/<script>(.*?)<\/script>/gs)].map(
-    ([, code]) => `'sha256-${createHash('sha256').update(code!, 'utf8').digest('base64')}'`,
-  )
+  const of = (element: RegExp) =>
+    [...html.matchAll(element)].map(
+      ([, text]) => `'sha256-${createHash('sha256').update(text!, 'utf8').digest('base64')}'`,
+    )
+  const hashes = {
+    scripts: of(/<script>(.*?)<\/script>/gs),
+    styles: of(/<style>(.*?)<\/style>/gs),
+  }
   hashed = { html, hashes }
   return hashes
 }

@@ -10,28 +10,42 @@ import {
 import { HtmlRewriter, type RewritePlan } from '@unvelt/core'
 
 /** Applies a plan to a page while it comes. Keeps no more of it than the rewriter has to. */
-export class PageStream extends Transform {
+export class PageRewriter {
   private rewriter: HtmlRewriter | null | undefined
 
-  constructor(private readonly plan: RewritePlan) {
+  constructor(private readonly plan: RewritePlan) {}
+
+  /** @returns What is settled by that: bytes as Latin-1 text, or the piece itself. */
+  take(chunk: Buffer): string | Buffer {
+    // A page of two bytes a character is nothing that the rewriter could read.
+    if (this.rewriter === undefined) this.rewriter = isWide(chunk) ? null : new HtmlRewriter(this.plan)
+    return this.rewriter === null ? chunk : this.rewriter.write(chunk.toString('latin1'))
+  }
+
+  /** What is left once the page has ended: bytes as Latin-1 text. */
+  rest(): string {
+    return this.rewriter ? this.rewriter.end() : ''
+  }
+}
+
+/** The same as a part of a pipeline. */
+export class PageStream extends Transform {
+  constructor(private readonly page: PageRewriter) {
     super()
   }
 
   override _transform(chunk: Buffer, _encoding: BufferEncoding, done: TransformCallback): void {
-    // A page of two bytes a character is nothing that the rewriter could read.
-    if (this.rewriter === undefined) this.rewriter = isWide(chunk) ? null : new HtmlRewriter(this.plan)
-    if (this.rewriter === null) return done(null, chunk)
-    this.give(this.rewriter.write(chunk.toString('latin1')))
+    this.give(this.page.take(chunk))
     done()
   }
 
   override _flush(done: TransformCallback): void {
-    if (this.rewriter) this.give(this.rewriter.end())
+    this.give(this.page.rest())
     done()
   }
 
-  private give(text: string): void {
-    if (text !== '') this.push(Buffer.from(text, 'latin1'))
+  private give(piece: string | Buffer): void {
+    if (piece.length > 0) this.push(typeof piece === 'string' ? Buffer.from(piece, 'latin1') : piece)
   }
 }
 

@@ -3,8 +3,8 @@ import { request as httpsRequest, type Agent as HttpsAgent } from 'node:https'
 import { pipeline } from 'node:stream'
 import { idlePlan, throughGate, type RewritePlan } from '@unvelt/core'
 import type { GateSite } from './gate-site.js'
-import { isVisit, passedBack, sentOn } from './headers.js'
-import { PageStream, recoding } from './page-stream.js'
+import { isVisit, pagePolicy, passedBack, sentOn } from './headers.js'
+import { PageRewriter, PageStream, recoding } from './page-stream.js'
 import { say } from './say.js'
 
 /** Nothing moves for so long, and the site is taken for gone. */
@@ -118,12 +118,41 @@ async function passBack(site: GateSite, gate: string, { answer, request, respons
     response.end()
     return
   }
-  // A body that broke off must not look like a whole one, so whoever reads it loses the line.
-  const ended = (error: NodeJS.ErrnoException | null | undefined) => {
-    if (error) response.destroy()
+  const page = applied && new PageRewriter({ ...applied, policy: pagePolicy(site, gate) })
+  if (!page || !coded) return passPlain(answer, response)
+  if (coded.off.length === 0) return passRewritten(answer, response, page)
+  pipeline([answer, ...coded.off, new PageStream(page), ...coded.on, response], (error) => broken(error, response))
+}
+
+/** A body that broke off must not look like a whole one, so whoever reads it loses the line. */
+function broken(error: Error | null | undefined, response: ServerResponse): void {
+  if (error) response.destroy()
+}
+
+/** Most of what goes through is no page: what a pipeline sets up for each would cost more than passing it on. */
+function passPlain(answer: IncomingMessage, response: ServerResponse): void {
+  answer.once('error', (error) => broken(error, response))
+  answer.pipe(response)
+}
+
+/** A page that came unpacked, at the pace of whoever reads it. */
+function passRewritten(answer: IncomingMessage, response: ServerResponse, page: PageRewriter): void {
+  answer.once('error', (error) => broken(error, response))
+  const orBreak = (go: () => void) => {
+    try {
+      go()
+    } catch (error) {
+      broken(error as Error, response)
+    }
   }
-  if (!applied || !coded) pipeline(answer, response, ended)
-  else pipeline([answer, ...coded.off, new PageStream(applied), ...coded.on, response], ended)
+  answer.on('data', (chunk: Buffer) =>
+    orBreak(() => {
+      const piece = page.take(chunk)
+      if (piece.length > 0 && !response.write(piece, 'latin1')) answer.pause()
+    }),
+  )
+  response.on('drain', () => answer.resume())
+  answer.once('end', () => orBreak(() => response.end(page.rest(), 'latin1')))
 }
 
 /** HTML of an encoding that has ASCII in it, and whole. */

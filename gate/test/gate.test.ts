@@ -188,6 +188,14 @@ describe('a page through the gate', () => {
     expect(policy).not.toMatch(/'none'|upgrade/)
   })
 
+  test('a policy in the page itself means the gate too, and nothing else of it changes', async () => {
+    const said = (policy: string) =>
+      `<head><meta http-equiv="Content-Security-Policy" content="${policy}"><meta name="a" content="b">`
+    answers['/policy-within'] = html(`<head>${said(`script-src http://127.0.0.1:${port} 'unsafe-inline'; img-src *`)}`)
+    const { body } = await ask('/policy-within')
+    expect(body.toString()).toContain(said(`script-src http://${at} 'unsafe-inline'; img-src *`))
+  })
+
   test('an error keeps inside too, and has no rules', async () => {
     answers['/broken'] = (_, response) =>
       void response

@@ -40,7 +40,9 @@ export async function saveDeployments({ databaseUrl, standinAddress }, ids, file
         change.net = net
         for (const table of OF_NET) change.tables[table] = (await rowsOf(table, 'rehearsal_id', net.id)).map(named)
         // One picture a side is shown, and the others were only there to be compared.
-        change.tables.rehearsal_picture = change.tables.rehearsal_picture.filter(({ turn }) => turn < 2)
+        change.tables.rehearsal_picture = change.tables.rehearsal_picture.filter(
+          ({ turn, moment }) => turn < 2 && moment === 0,
+        )
       }
       if (row.proof_id !== null) {
         ;[change.proof] = await rowsOf('proof', 'id', row.proof_id)

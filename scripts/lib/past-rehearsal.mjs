@@ -32,7 +32,7 @@ export async function saveRehearsal({ databaseUrl, standinAddress }, id, file = 
         )
       ).map(({ row: each, path, lens }) => ({ ...each, page_id: path, lens_id: lens }))
     // One picture a side is shown, and the others were only there to be compared.
-    tables.rehearsal_picture = tables.rehearsal_picture.filter(({ turn }) => turn < 2)
+    tables.rehearsal_picture = tables.rehearsal_picture.filter(({ turn, moment }) => turn < 2 && moment === 0)
     const text = JSON.stringify({ row, tables }).replaceAll(
       `localhost:${new URL(standinAddress).port}`,
       `localhost:${PORT}`,

@@ -17,12 +17,12 @@ export const TURNS = [
       ],
       'reach',
     ],
-    e2e: ['4-look-further', '10-preview'],
+    e2e: ['4-look-further', '6-restless', '10-preview', '26-what-must-hold'],
   },
   {
     unit: [
       ...['weigh-in', 'own-trouble', 'connector-check', 'deployment', 'jobs', 'inventory', 'from-outside', 'caches'],
-      ...['sent-steps', 'site-steps', 'pattern'],
+      ...['sent-steps', 'site-steps', 'pattern', 'live-round'],
     ],
     e2e: ['7-retire', '14-net'],
   },
@@ -40,9 +40,9 @@ export const TURNS = [
         'har',
         'marks',
       ],
-      'prediction-pack',
+      ...['prediction-pack', 'step-ideas'],
     ],
-    e2e: ['6-from-outside', '9-rehearse', '11-weigh-in'],
+    e2e: ['6-from-outside', '9-rehearse', '11-weigh-in', '25-suggested-steps'],
   },
 ]
 

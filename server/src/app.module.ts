@@ -21,6 +21,8 @@ import { LensModule } from './lens/lens.module.js'
 import { LedgerModule } from './ledger/ledger.module.js'
 import { OutsideModule } from './outside/outside.module.js'
 import { PageModule } from './page-sheet/page.module.js'
+import { PageSetModule } from './page-set/page-set.module.js'
+import { StorageModule } from './storage/storage.module.js'
 import { PatternModule } from './pattern/pattern.module.js'
 import { ProofModule } from './proof/proof.module.js'
 import { QueueModule } from './queue/queue.module.js'
@@ -31,6 +33,7 @@ import { PreviewModule } from './preview/preview.module.js'
 import { RuleModule } from './rule/rule.module.js'
 import { StandingModule } from './standing/standing.module.js'
 import { SiteModule } from './site/site.module.js'
+import { StepIdeaModule } from './step-idea/step-idea.module.js'
 import { StepTrialModule } from './step-trial/step-trial.module.js'
 import { StepModule } from './step/step.module.js'
 import { SweepModule } from './sweep/sweep.module.js'
@@ -51,7 +54,9 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     AddOnModule,
     InventoryModule,
     PageModule,
+    PageSetModule,
     PatternModule,
+    StorageModule,
     HarModule,
     WithoutModule,
     PageViewModule,
@@ -59,6 +64,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     ActionModule,
     OutsideModule,
     StepModule,
+    StepIdeaModule,
     StepTrialModule,
     SweepModule,
     LensModule,

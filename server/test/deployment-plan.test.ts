@@ -38,6 +38,11 @@ describe('what a change touches', () => {
     const [one, other] = [rule('r', { effect: 'hold' }), rule('s', { effect: 'hold', until: 'idle' })]
     expect(touchedPages(pages, [one], [other])).toEqual([])
   })
+  it('is every page where only the words in the place of what is held are others', () => {
+    const asked = (words: string) => rule('r', { effect: 'hold', until: 'asked', ask: { words } })
+    expect(touchedPages(pages, [asked('Show it')], [asked('Show the map')])).toHaveLength(2)
+    expect(touchedPages(pages, [asked('Show it')], [asked('Show it')])).toEqual([])
+  })
   it('and two rules that fight for one sort of visit are found', () => {
     const phone = { condition: { device: 'handset' as const } }
     const conflict = firstConflict([rule('r', phone), rule('s', { ...phone, effect: 'hold' })], pages)

@@ -4,6 +4,8 @@ import type { AddressInfo } from 'node:net'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
 import { couldWeigh } from '@unvelt/core'
 import type { CodeType } from '@unvelt/contract'
+import type { RequestType } from '@unvelt/core'
+import { codeAmong } from '../src/worker/read-files.js'
 import { weighFile } from '../src/file-look/weigh-file.js'
 import { endThreads } from '../src/parse/parse-apart.js'
 
@@ -77,4 +79,27 @@ it('whatever can’t be looked at says why, and takes nothing from the others', 
   expect(await weigh('/empty.css', 'stylesheet')).toMatchObject({ bytes: 0, plain: 0 })
   const away = await weighFile({ url: 'http://127.0.0.1:9/x.js', type: 'script', isOwn: false }, 'public')
   expect(away.why).toMatch(/this machine/)
+})
+
+it('scripts and styles of a page are taken as the browser tells them, each once, the heaviest first', () => {
+  const asked = (url: string, type: RequestType, decodedBytes: number, status = 200) => ({
+    url,
+    type,
+    decodedBytes,
+    status,
+    method: 'GET',
+  })
+  const found = codeAmong([
+    asked('http://a.test/', 'document', 90),
+    asked('http://a.test/small.js', 'script', 10),
+    asked('http://a.test/large.css', 'style', 50),
+    asked('http://a.test/large.css', 'style', 50),
+    asked('http://a.test/gone.css', 'style', 70, 404),
+    asked('data:text/css,a', 'style', 80),
+    asked('http://a.test/one.woff2', 'font', 99),
+  ])
+  expect(found).toEqual([
+    { url: 'http://a.test/large.css', type: 'stylesheet' },
+    { url: 'http://a.test/small.js', type: 'script' },
+  ])
 })

@@ -138,6 +138,23 @@ it('a page whose policy allows no inline script lets the stopper run all the sam
   }
 })
 
+it('a policy in the page itself comes after the stopper, and keeps nothing from it', async () => {
+  const [type, body] = FILES['/']!
+  const within = `<meta http-equiv="content-security-policy" content="default-src 'self'; style-src 'unsafe-inline'">`
+  FILES['/'] = [type, body.replace('<head>', `<head>${within}`)]
+  try {
+    expect(FILES['/'][1]).toContain(within)
+    const without = (await read(null, false)).look
+    asked.length = 0
+    const { look } = await read('count', false)
+    expect(asked).toContain('/kit/tags/tags.js')
+    expect(asked).not.toContain('/kit/count/count.js')
+    expect(failing([without], look)).toEqual([])
+  } finally {
+    FILES['/'] = [type, body]
+  }
+})
+
 it('a page tells its landmarks, links and fields', async () => {
   const { look } = await read(null, false)
   expect(look.status).toBe(200)

@@ -50,6 +50,36 @@ describe('drafts', () => {
     expect(needed).toMatchObject({ about: expect.any(String), wayOut: { do: expect.any(String) } })
   })
 
+  it('tell the second who writes on one of them what the first has made of it, and lose nothing', async () => {
+    const { body } = await draft('enquiry-form', 'skip', onAbout)
+    const [{ id, revision }] = body.rules
+    const input = { addon: 'enquiry-form', effect: 'hold', place: onAbout }
+    const write = (rule: object) => t.call('POST', `${site}/drafts`, { rules: [rule] })
+    const first = await write({ ...input, effect: 'leave-out', basedOn: { id, revision } })
+    expect(first).toMatchObject({ status: 200, body: { rules: [{ effect: 'leave-out' }] } })
+    const second = await write({ ...input, basedOn: { id, revision } })
+    expect(second.status).toBe(409)
+    expect(second.body.title).toBe('Somebody has changed this draft meanwhile.')
+    expect(second.body.errors[0].field).toBe('rules/0/basedOn')
+    // A new rule on the same is told as well, and whoever goes on all the same does so without a basis.
+    expect((await write({ ...input, basedOn: null })).body.title).toContain('on the same meanwhile')
+    expect((await t.call('GET', `${site}/drafts`)).body.rules).toMatchObject([{ effect: 'leave-out' }])
+    expect(await write(input)).toMatchObject({ status: 200, body: { rules: [{ effect: 'hold' }] } })
+    const [now] = (await t.call('GET', `${site}/drafts`)).body.rules
+    // Changed where it stands, it is another one; withdrawn, it is none.
+    await t.call('PATCH', `${site}/drafts/${now.id}`, { effect: 'skip' })
+    expect((await write({ ...input, basedOn: { id: now.id, revision: now.revision } })).status).toBe(409)
+    await t.call('DELETE', `${site}/drafts/${now.id}`)
+    const gone = await write({ ...input, basedOn: { id: now.id, revision: now.revision } })
+    expect(gone).toMatchObject({ status: 409, body: { title: expect.stringContaining('withdrawn') } })
+    // What lies aside is nobody's draft for now.
+    const { body: again } = await write(input)
+    await t.app
+      .get(Sequelize)
+      .query(`update draft set aside = '{"why": "a test", "at": ""}' where id = '${again.rules[0].id}'`)
+    expect((await write({ ...input, basedOn: null })).status).toBe(200)
+  })
+
   it('hold one rule per subject: a later one replaces an earlier', async () => {
     await draft('enquiry-form', 'skip', onAbout)
     const { body } = await draft('enquiry-form', 'leave-out', onAbout)
@@ -224,6 +254,22 @@ describe('putting live', () => {
       expect(await fetchAsVisitor('/about')).toContain(`data-unvelt-until="${until}"`)
       expect((await t.call('GET', `${site}/rules`)).body.versions[0].what).toBe('Pass It On held back on /about')
     }
+  })
+
+  it('what is held until asked for has own words in its place, and says them nowhere else', async () => {
+    const rule = {
+      addon: 'pass-it-on',
+      effect: 'hold',
+      until: 'asked',
+      ask: { words: 'Show how to share' },
+      place: onAbout,
+    }
+    const wrong = await t.call('POST', `${site}/drafts`, { rules: [{ ...rule, until: 'idle' }] })
+    expect(wrong).toMatchObject({ status: 422, body: { errors: [{ field: 'rules/0/ask' }] } })
+    expect((await t.call('POST', `${site}/drafts`, { rules: [rule] })).body.rules).toMatchObject([{ ask: rule.ask }])
+    expect((await apply()).status).toBe(200)
+    await endSweeps()
+    expect(await fetchAsVisitor('/about')).toContain('data-unvelt-ask="pass-it-on">Show how to share</button>')
   })
 
   it('a live rule that ran out is drafted to go, once, and holds until that is live', async () => {

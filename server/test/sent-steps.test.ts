@@ -93,6 +93,25 @@ it('a form is sent as it was recorded, with the header that takes it back, and t
   expect(asked.filter(({ path }) => path.startsWith('/find'))[0]!.path).toBe('/find?q=oak')
 })
 
+it('what an attribute is to say is waited for, of what can be seen, and named where it says something else', async () => {
+  const expects = (name: string, at: string, attribute: string, text?: string): Step => ({
+    name,
+    actions: [{ do: 'expect', at, attribute, ...(text !== undefined && { text }) }],
+  })
+  const look = await play([
+    expects('any', '[name=q]', 'name'),
+    expects('just that', '[name=q]', 'name', 'q'),
+    expects('other', '[name=q]', 'name', 'qu'),
+    expects('none', 'h1', 'aria-expanded'),
+  ])
+  expect(outcomes(look)).toEqual([
+    ['any', 'done', undefined],
+    ['just that', 'done', undefined],
+    ['other', 'failed', '[name=q] has no name “qu”'],
+    ['none', 'failed', 'h1 has no aria-expanded'],
+  ])
+})
+
 it('what is expected is waited for, and named where it does not come', async () => {
   const look = await play([
     { name: 'late', actions: [{ do: 'expect', at: '.late', text: 'Ready' }] },

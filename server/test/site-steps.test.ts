@@ -50,6 +50,11 @@ it.each([
   ['an action without its place', [{ ...heading, actions: [{ do: 'click' }] }], 'steps/0/actions/0/at'],
   ['nothing to type', [{ ...heading, actions: [{ do: 'type', at: 'input' }] }], 'steps/0/actions/0/text'],
   ['something that nobody can do', [{ ...heading, actions: [{ do: 'buy', at: 'a' }] }], 'steps/0/actions/0/do'],
+  [
+    'an attribute that can’t be one',
+    [{ ...heading, actions: [{ do: 'expect', at: 'a', attribute: 'a b' }] }],
+    'steps/0/actions/0/attribute',
+  ],
   ['no actions at all', [{ ...heading, actions: [] }], 'steps/0/actions'],
 ])('are refused with %s, and the place is named', async (_, wanted, field) => {
   const before = await names()

@@ -24,6 +24,7 @@ const BODY = `<!doctype html><title>Shop</title><header><button class="danger" o
 const FILES: Record<string, [type: string, body: string]> = {
   '/product': ['text/html', BODY],
   '/bare': ['text/html', '<!doctype html><title>Bare</title><p>Nothing to do here.'],
+  '/letter': ['text/html', '<textarea name="letter" oninput="fetch(`/typed?${this.value.length}`)"></textarea>'],
   '/busy': ['text/html', '<!doctype html><title>Busy</title><script src="/busy.js"></script>'],
   '/busy.js': ['text/javascript', 'for (let n = 0, s = 0; n < 3e7; n++) s += Math.sqrt(n); document.title = "Done"'],
   '/later.js': ['text/javascript', LATER],
@@ -148,6 +149,15 @@ it('pictures the whole page, and one that nobody scrolls as well', async () => {
   pictures.clear()
   await read('/product', 'event', { steps: [] })
   expect(pictures.get('/product')!.height).toBe(picture.height)
+})
+
+it('a long text is typed to its end, by keys at the last', async () => {
+  const text = 'Is the ice house open in winter? '.repeat(20).trim()
+  const actions = [{ do: 'type' as const, at: '[name=letter]', text }]
+  const { steps } = await read('/letter', 'page', { steps: [{ name: 'write', kind: null, actions }] })
+  expect(steps.find(({ name }) => name === 'write')?.outcome).toBe('done')
+  expect(asked).toContain(`/typed?${text.length}`)
+  expect(asked.filter((path) => path.startsWith('/typed')).length).toBeGreaterThan(10)
 })
 
 it('says what a page has nothing for', async () => {

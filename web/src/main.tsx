@@ -1,5 +1,3 @@
-// The contract's classes carry decorators that ask for type metadata when they are loaded.
-import 'reflect-metadata'
 import '@fontsource-variable/source-sans-3'
 import '@fontsource-variable/source-serif-4'
 import './fonts/fonts.css'

@@ -2,7 +2,7 @@ import 'reflect-metadata'
 import fc from 'fast-check'
 import type { RuleView } from '@unvelt/contract'
 import { asLive, changesBetween, filtered, lines, ruleRows, sorted } from '../src/rules/rule-rows.js'
-import { ruleOf, valuesOf } from '../src/rules/rule-values.js'
+import { ruleOf, setsToChoose, valuesOf } from '../src/rules/rule-values.js'
 
 const rule = (more: Partial<RuleView>): RuleView => ({
   id: more.id ?? JSON.stringify(more),
@@ -68,10 +68,12 @@ describe('a rule in a form', () => {
     fc.record({ level: fc.constant('path' as const), pattern: fc.constantFrom('/events/*', '/a') }),
     fc.record({ level: fc.constant('page' as const), path }),
     fc.constant({ level: 'set' as const, paths: ['/', '/shop'] }),
+    fc.constant({ level: 'set' as const, paths: ['/', '/shop'], name: 'the shop' }),
   )
   const what = fc.oneof(
     fc.constant({ effect: 'skip' as const }),
     fc.record({ effect: fc.constant('hold' as const), until: fc.constantFrom('idle' as const, 'asked' as const) }),
+    fc.constant({ effect: 'hold' as const, until: 'asked' as const, ask: { words: 'Show the map', picture: '/map.png' } }),
     fc.record({ effect: fc.constant('order' as const), order: fc.constantFrom('defer' as const, 'end' as const) }),
     fc.record({ effect: fc.constant('set' as const), setting: fc.constant('most items'), value: fc.integer({ min: -9, max: 99 }) }),
     fc.constant({ effect: 'leave-out' as const, file: '/a file.js' }),
@@ -88,7 +90,8 @@ describe('a rule in a form', () => {
           addonName: __,
           ...input
         } = rule({ place: where, ...does, ...(when && { condition: when }), ...rest })
-        expect(ruleOf(valuesOf({ ...input, id: 'x', addonName: 'Menu' }, ''))).toEqual(input)
+        const shown = { ...input, id: 'x', addonName: 'Menu' }
+        expect(ruleOf(valuesOf(shown, ''), setsToChoose([], shown))).toEqual(input)
       }),
     )
   })

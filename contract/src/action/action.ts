@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { IsDateString, IsIn, IsInt, IsNumber, IsOptional, IsString, Max, Min, ValidateNested } from 'class-validator'
 import { ServerGroupView } from '../server-reading/server-reading.js'
 

@@ -1,5 +1,5 @@
 import { IsFigures, IsTexts } from '../maps/maps.js'
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import {
   ArrayMaxSize,
   IsArray,
@@ -197,6 +197,8 @@ export class AddOnPast {
 
 export class AddOnFileView {
   @IsString() url: string
+  /** What rules call it by. */
+  @IsString() name: string
   @IsString() type: string
   @IsInt() pages: number
   @IsInt() requests: number

@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import {
   ArrayMaxSize,
   Equals,
@@ -247,6 +247,33 @@ class ShelvedAnswer {
 /** What could be tried on a page: add-ons that are not installed, and other versions of those that are. */
 export class ShelfAnswer {
   @IsArray() @ArrayMaxSize(5000) @ValidateNested({ each: true }) @Type(() => ShelvedAnswer) addOns: ShelvedAnswer[] = []
+}
+
+class CopyAnswer {
+  /** Of the file outside. */
+  @Matches(/^https?:\/\//, { message: 'address: expected an http or https address' })
+  @MaxLength(2000)
+  address: string = ''
+  /** Of its copy on the own host. */
+  @Matches(OWN_PATH, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
+  @Matches(SLUG, { message: 'addon: expected the slug of an add-on' }) addon: string = ''
+  @IsInt() @Min(0) bytes: number = 0
+  /** What the copy is checked against in pages (SRI). */
+  @IsOptional()
+  @Matches(/^sha(256|384|512)-[A-Za-z0-9+/]+=*$/, { message: 'integrity: expected a hash as SRI writes it' })
+  integrity?: string
+  @IsDateString() fetched: string = ''
+  /** When it was last looked whether the file outside is another one. */
+  @IsOptional() @IsDateString() checked?: string
+  /** Days after which it is fetched anew; null for never. */
+  @IsOptional() @IsInt() @Min(1) refreshDays?: number | null
+  /** Why it could not be fetched anew. */
+  @IsOptional() @IsString() @MaxLength(500) trouble?: string | null
+}
+
+/** Copies of outside files on the own host. */
+export class CopiesAnswer {
+  @IsArray() @ArrayMaxSize(5000) @ValidateNested({ each: true }) @Type(() => CopyAnswer) copies: CopyAnswer[] = []
 }
 
 class UseAnswer {

@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { IsArray, IsBoolean, IsDateString, IsIn, IsInt, IsOptional, IsString, ValidateNested } from 'class-validator'
 import { GUARDS, type GuardName } from '@unvelt/core'
 

@@ -1,5 +1,16 @@
-import { Type } from 'class-transformer'
-import { IsDateString, IsIn, IsInt, IsOptional, IsString, Length, Max, Min, ValidateNested } from 'class-validator'
+import { Type } from '../nested/type.js'
+import {
+  IsBoolean,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator'
 import { NETS, type Net } from './nets.js'
 import { RuleView } from '../rule/rule.js'
 
@@ -28,6 +39,8 @@ export class PutLiveRequest {
   @IsOptional() @IsString() @Length(1, 2000) unrehearsed?: string
   /** As the site's setting says, where nothing is said here. */
   @IsOptional() @IsIn(NETS) net?: Net
+  /** Although nothing is to go live at this hour. */
+  @IsOptional() @IsBoolean() evenNow?: boolean
 }
 
 export class DeploymentStep {

@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { IsBoolean, IsDateString, IsIn, IsInt, IsOptional, IsString, ValidateNested } from 'class-validator'
 
 export const CODE_TYPES = ['script', 'stylesheet'] as const

@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { IsBoolean, IsDateString, IsIn, IsInt, IsNumber, IsOptional, IsString, ValidateNested } from 'class-validator'
 import { EFFECTS, HOLD_UNTIL, ORDERS, type Effect, type HoldUntil, type Order } from '@unvelt/core'
 

@@ -1,5 +1,5 @@
 import { IsFigureLists } from '../maps/maps.js'
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { IsBoolean, IsInt, IsOptional, IsString, ValidateNested } from 'class-validator'
 import { Page } from '../page/page.js'
 import { Sweep } from '../sweep/sweep.js'

@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { IsInt, IsNumber, IsOptional, IsString, ValidateNested } from 'class-validator'
 
 /** A host outside, as far as it serves one payer. Requests and bytes are sums over the pages, one reading each. */

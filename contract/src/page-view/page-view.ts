@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { IsInt, IsString, ValidateNested } from 'class-validator'
 
 /** A line that could not be read. */

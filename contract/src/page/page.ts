@@ -1,5 +1,5 @@
 import { IsFigures } from '../maps/maps.js'
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { IsBoolean, IsDateString, IsInt, IsNumber, IsOptional, IsString, ValidateNested } from 'class-validator'
 
 export class Page {

@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, MaxLength, ValidateNested } from 'class-validator'
 
 export const ENTRY_KINDS = ['plugin', 'widget', 'font', 'outside script', 'theme', 'built-in', 'snippet'] as const

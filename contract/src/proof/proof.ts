@@ -1,5 +1,5 @@
 import { IsFigures, IsProofFigures } from '../maps/maps.js'
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { IsInt, IsString, ValidateNested, IsOptional, IsNumber, Max, Min } from 'class-validator'
 import { Page } from '../page/page.js'
 import { Sweep } from '../sweep/sweep.js'

@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import {
   ArrayMaxSize,
   IsArray,
@@ -30,6 +30,24 @@ export class RehearsalRequest {
   @IsOptional() @IsArray() @ArrayMaxSize(200) @IsInt({ each: true }) pageIds?: number[]
   /** Sets aside what breaks a guard, and rehearses the rest again, until what is left passes. */
   @IsOptional() @IsBoolean() best?: boolean
+}
+
+/** Guards on the live site as it is. */
+export class RoundRequest {
+  /** Only these pages; of each kind a few without. */
+  @IsOptional() @IsArray() @ArrayMaxSize(200) @IsInt({ each: true }) pageIds?: number[]
+}
+
+/** What tells a round of guards on the live site from a rehearsal. */
+export class LiveRound {
+  /** The newest round that it is held against; null where there was none. */
+  @IsOptional() @IsInt() against: number | null
+  /** What it saw is as it should be: later ones are held against it. */
+  @IsBoolean() sound: boolean
+}
+
+export class FailedStepQuery {
+  @IsString() @Length(1, 200) step: string
 }
 
 /** A rehearsal that throws out what breaks a guard. */
@@ -85,6 +103,8 @@ export class RehearsedPage {
   /** Addresses that are not asked for any more, and those that are asked for in addition. */
   @IsString({ each: true }) went: string[]
   @IsString({ each: true }) cameToo: string[]
+  /** Steps that failed, of which there is a picture. */
+  @IsString({ each: true }) failedSteps: string[]
   /** Files of what is to go that are asked for all the same. */
   @IsString({ each: true }) stayed: string[]
   /** What the drafts were to spare here, by measure; null where it could not be predicted. */
@@ -125,6 +145,8 @@ export class Rehearsal {
   @IsOptional() @IsInt() retirementId: number | null
   /** The change of which it played the guards once that was live. */
   @IsOptional() @IsInt() deploymentId: number | null
+  /** Of guards that are played on the live site as it is, without drafts; null for any other. */
+  @IsOptional() @ValidateNested() @Type(() => LiveRound) round: LiveRound | null
   /** Null for one that leaves the drafts as they are. */
   @IsOptional() @ValidateNested() @Type(() => BestRound) best: BestRound | null
 }

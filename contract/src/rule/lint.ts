@@ -1,5 +1,5 @@
 import { IsArray, IsIn, IsInt, IsObject, IsOptional, IsString, ValidateNested } from 'class-validator'
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import { LINT_KINDS, type LintKind, type WayOut } from '@unvelt/core'
 import { RuleView } from './rule.js'
 
@@ -7,6 +7,15 @@ import { RuleView } from './rule.js'
 export class FoundRule {
   @ValidateNested() @Type(() => RuleView) rule: RuleView
   @IsIn(['live', 'draft']) state: 'live' | 'draft'
+}
+
+/** How the files of an add-on come into a page. */
+export class WayIn {
+  /** Name of the add-on whose file asks; null for the page's own tags and code. */
+  @IsOptional() @IsString() by: string | null
+  @IsIn(['tag', 'script', 'style', 'redirect']) how: 'tag' | 'script' | 'style' | 'redirect'
+  /** One of the files. */
+  @IsString() url: string
 }
 
 /** Something that is wrong with rules taken together, and the way out. */
@@ -20,4 +29,6 @@ export class RuleFinding {
   /** What else has part in it, by its name: an add-on that needs another, the version of one. */
   @IsOptional() @IsString() about: string | null
   @IsObject() wayOut: WayOut
+  /** Of what arrives all the same: who brings it in. */
+  @ValidateNested({ each: true }) @Type(() => WayIn) broughtIn: WayIn[]
 }

@@ -1,5 +1,5 @@
 import { IsFigures } from '../maps/maps.js'
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -12,6 +12,7 @@ import {
   IsOptional,
   IsString,
   Length,
+  IsNumber,
   Matches,
   MaxLength,
   ValidateNested,
@@ -24,20 +25,84 @@ export class RuleCondition {
   @IsOptional() @IsIn(['signed-out', 'signed-in']) visitor?: 'signed-out' | 'signed-in'
 }
 
+/** What stands where something is held until somebody asks for it; checked by the rule engine itself. */
+export class AskingInput {
+  @IsOptional() @IsString() words?: string
+  /** A path of the site, or an http or https address. */
+  @IsOptional() @IsString() picture?: string
+}
+
+/** How a copy of an outside file is kept; checked by the rule engine itself. */
+export class CopyTermsInput {
+  /** Days after which the site fetches the file anew; never without. */
+  @IsOptional() @IsInt() refreshDays?: number
+  /** Why the file may be copied: the licence, or whose word it is. */
+  @IsOptional() @IsString() licence?: string
+}
+
+/** A font of the system in the place of one that is left out, in percentages (CSS Fonts 5); checked by the rule engine itself. */
+export class FontStandInInput {
+  @IsString() family: string
+  @IsOptional() @IsString() weight?: string
+  @IsOptional() @IsIn(['normal', 'italic']) style?: 'normal' | 'italic'
+  @IsString({ each: true }) local: string[]
+  @IsNumber() size: number
+  @IsNumber() ascent: number
+  @IsNumber() descent: number
+  @IsNumber() lineGap: number
+}
+
+/** A host that pages connect to early; checked by the rule engine itself. */
+export class EarlyHostInput {
+  @IsString() origin: string
+  /** Files are asked for there without credentials, as fonts are. */
+  @IsOptional() @IsBoolean() cors?: boolean
+  /** Only its name is looked up. */
+  @IsOptional() @IsBoolean() nameOnly?: boolean
+}
+
+/** What an effect says beside its name, each with that effect alone. */
+export class RuleParticulars {
+  /** For hold: until when. */
+  @IsOptional() @IsIn(HOLD_UNTIL) until?: HoldUntil
+  /** For hold until asked: what stands in its place. */
+  @IsOptional() @ValidateNested() @Type(() => AskingInput) ask?: AskingInput
+  /** For order: which. */
+  @IsOptional() @IsIn(ORDERS) order?: Order
+  /** For set: the setting's value. */
+  @IsOptional() @IsInt() value?: number
+  /** For local: how the copy is kept. */
+  @IsOptional() @ValidateNested() @Type(() => CopyTermsInput) copy?: CopyTermsInput
+  /** For system-font: what stands in. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @ValidateNested({ each: true })
+  @Type(() => FontStandInInput)
+  fonts?: FontStandInInput[]
+  /** For hint: to where. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  @ValidateNested({ each: true })
+  @Type(() => EarlyHostInput)
+  hosts?: EarlyHostInput[]
+}
+
+/** The draft that something was written from, as it was then. */
+export class DraftBasis {
+  @IsString() @Length(1, 100) id: string
+  @IsString() @Length(1, 100) revision: string
+}
+
 /** A rule as the maintainer drafts it. Its place is checked by the rule engine itself. */
-export class RuleInput {
+export class RuleInput extends RuleParticulars {
   @IsString() @Length(1, 200) addon: string
   /** One of its features, files or settings; the whole add-on without. */
   @IsOptional() @IsString() @Length(1, 2000) feature?: string
   @IsOptional() @IsString() @Length(1, 2000) file?: string
   @IsOptional() @IsString() @Length(1, 2000) setting?: string
   @IsIn(EFFECTS) effect: Effect
-  /** For hold: until when. */
-  @IsOptional() @IsIn(HOLD_UNTIL) until?: HoldUntil
-  /** For order: which. */
-  @IsOptional() @IsIn(ORDERS) order?: Order
-  /** For set: the setting's value. */
-  @IsOptional() @IsInt() value?: number
   @IsObject() place: Place
   /** For which visits; all without. */
   @IsOptional() @ValidateNested() @Type(() => RuleCondition) condition?: RuleCondition
@@ -49,6 +114,11 @@ export class RuleInput {
   expires?: string
   /** The live rule on just this is to go; all else of it says which is meant. */
   @IsOptional() @IsBoolean() removed?: boolean
+  /**
+   * Refused with 409 where this draft is another one by now; null: where there is any on the same. Whatever there is gives way
+   * without it.
+   */
+  @IsOptional() @ValidateNested() @Type(() => DraftBasis) basedOn?: DraftBasis | null
 }
 
 export class RuleInputs {
@@ -68,7 +138,7 @@ export class DraftChange {
   @IsOptional() @IsIn(ORDERS) order?: Order
 }
 
-export class RuleView {
+export class RuleView extends RuleParticulars {
   @IsString() id: string
   @IsString() addon: string
   @IsString() addonName: string
@@ -77,12 +147,6 @@ export class RuleView {
   @IsOptional() @IsString() @Length(1, 2000) file?: string
   @IsOptional() @IsString() @Length(1, 2000) setting?: string
   @IsIn(EFFECTS) effect: Effect
-  /** For hold: until when. */
-  @IsOptional() @IsIn(HOLD_UNTIL) until?: HoldUntil
-  /** For order: which. */
-  @IsOptional() @IsIn(ORDERS) order?: Order
-  /** For set: the setting's value. */
-  @IsOptional() @IsInt() value?: number
   @IsObject() place: Place
   @IsOptional() @ValidateNested() @Type(() => RuleCondition) condition?: RuleCondition
   @IsOptional() @IsString() note?: string
@@ -92,6 +156,29 @@ export class RuleView {
   @IsOptional() @IsString() expires?: string
   /** A draft by which a live rule goes. */
   @IsOptional() @IsBoolean() removed?: boolean
+  /** Of a draft: another one whenever it says something else. */
+  @IsOptional() @IsString() revision?: string
+}
+
+export class RuleIds {
+  @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) ids: string[]
+}
+
+export const NO_SAVING = ['keeps', 'other-visits', 'always-live', 'not-read'] as const
+
+/** What one rule spares on the mean page that it holds on, by the newest sweep that was read without it. */
+export class RuleSaving {
+  @IsString() id: string
+  /** Why nothing can be told; null where it can. */
+  @IsOptional() @IsIn(NO_SAVING) because: (typeof NO_SAVING)[number] | null
+  @IsOptional() @IsInt() sweepId: number | null
+  @IsOptional() @IsDateString() readAt: string | null
+  /** Pages that it holds on and that were read. */
+  @IsInt() pages: number
+  /** By measure, a mean page. */
+  @IsFigures() saved: Record<string, number>
+  /** What only comes later; none of it is in `saved`. */
+  @IsFigures() postponed: Record<string, number>
 }
 
 /** A rule file (`unvelt-rules/1`), to become drafts. */
@@ -165,4 +252,34 @@ export class RuleVersion {
 export class LiveRules {
   @IsInt() version: number
   @ValidateNested({ each: true }) @Type(() => RuleVersion) versions: RuleVersion[]
+}
+
+/** A copy of an outside file on the site's own host, as its connector tells of it. */
+export class LocalCopyView {
+  @IsString() address: string
+  @IsString() path: string
+  @IsString() addon: string
+  @IsInt() bytes: number
+  /** Whether browsers check it against a hash. */
+  @IsBoolean() isChecked: boolean
+  @IsDateString() fetchedAt: string
+  /** When it was last looked whether the file outside is another one. */
+  @IsOptional() @IsDateString() checkedAt: string | null
+  @IsOptional() @IsInt() refreshDays: number | null
+  @IsOptional() @IsString() trouble: string | null
+}
+
+/** What the newest sweep knows that a rule about an add-on can say. */
+export class RulePartsFound {
+  /** By the metrics of the font files that it loads. */
+  @IsArray() fonts: FontStandInInput[]
+  /** Outside hosts that it asks, the one that most pages ask first. */
+  @IsArray() hosts: EarlyHostInput[]
+}
+
+/** Copies of outside files on the site's own host. */
+export class LocalCopies {
+  /** Whether the site tells of them at all. */
+  @IsBoolean() isTold: boolean
+  @IsArray() copies: LocalCopyView[]
 }

@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import {
   ArrayMaxSize,
   ArrayNotEmpty,
@@ -18,6 +18,7 @@ import {
 } from 'class-validator'
 import { AccessView, AccessWish } from './site-access.js'
 import { NETS, type Net } from '../deployment/nets.js'
+import { QuietTimes } from '../put-off/put-off.js'
 
 /** What the maintainer types to register a site. */
 export class SiteRegistration {
@@ -57,6 +58,8 @@ export class SiteChange {
   @IsOptional() @IsNumber() @Min(0) @Max(1) leastDifference?: number
   /** What comes of a guard that fails once a change is live. */
   @IsOptional() @IsIn(NETS) net?: Net
+  /** Hours in which nothing goes live. */
+  @IsOptional() @ValidateNested() @Type(() => QuietTimes) quiet?: QuietTimes
   /** By what it lets Unvelt in; null where it is open to all. */
   @IsOptional() @ValidateNested() @Type(() => AccessWish) access?: AccessWish | null
 }
@@ -77,6 +80,8 @@ export class Site {
   @IsNumber() leastDifference: number
   /** What comes of a guard that fails once a change is live. */
   @IsIn(NETS) net: Net
+  /** Hours in which nothing goes live. */
+  @ValidateNested() @Type(() => QuietTimes) quiet: QuietTimes
   @ValidateNested() @Type(() => SiteCms) cms: SiteCms
   /** By what it lets Unvelt in; null where it is open to all. */
   @IsOptional() @ValidateNested() @Type(() => AccessView) access: AccessView | null

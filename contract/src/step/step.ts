@@ -1,4 +1,4 @@
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -32,6 +32,10 @@ export class SiteStepAction {
   @ValidateIf((action: SiteStepAction) => WITH_TEXT.has(action.do) || action.text !== undefined)
   @Length(1, 500, { message: 'text: expected a text of at most 500 characters' })
   text?: string
+  /** Of what is expected: an attribute that it has, with the text as its value, or with any. */
+  @ValidateIf(({ attribute }: SiteStepAction) => attribute !== undefined)
+  @Matches(/^[A-Za-z_][\w:.-]{0,99}$/, { message: 'attribute: expected the name of an attribute' })
+  attribute?: string
 }
 
 /** What visitors do on the pages of a kind, or on all. */
@@ -95,4 +99,36 @@ export class StepTrial {
   @IsOptional() @IsString() failure: string | null
   /** Steps in the order in which they were taken; a list for each time. */
   @IsArray() taken: TriedStep[][]
+}
+
+/** A step that pages suggest, with what it was seen to bring. */
+export class StepIdea {
+  @ValidateNested() @Type(() => SiteStep) step: SiteStep
+  /** Where it was tried. */
+  @IsString() path: string
+  @IsIn(['desk', 'handset']) device: 'desk' | 'handset'
+  /** Kinds of pages that suggest it. */
+  @IsString({ each: true }) kinds: string[]
+  /** It went through each time; null where it sends something and so was not tried. */
+  @IsOptional() @IsBoolean() works: boolean | null
+  @IsOptional() @IsString() why: string | null
+}
+
+/** What the pages of a site suggest to be done on them. */
+export class StepIdeas {
+  @IsInt() id: number
+  @IsIn(['waiting', 'done']) state: 'waiting' | 'done'
+  @IsOptional() @IsString() failure: string | null
+  @IsString() takenAt: string
+  /** Pages that are looked at, each device by itself, and how many have been. */
+  @IsInt() pages: number
+  @IsInt() looked: number
+  @IsArray() ideas: StepIdea[]
+  /** Pages that could not be read. */
+  @IsArray() failed: UnreadPage[]
+}
+
+export class UnreadPage {
+  @IsString() path: string
+  @IsString() why: string
 }

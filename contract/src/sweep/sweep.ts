@@ -14,7 +14,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator'
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 
 export const SWEEP_STATUSES = ['running', 'paused', 'done', 'cancelled'] as const
 export type SweepStatus = (typeof SWEEP_STATUSES)[number]

@@ -1,5 +1,5 @@
 import { IsProofFigures } from '../maps/maps.js'
-import { Type } from 'class-transformer'
+import { Type } from '../nested/type.js'
 import {
   ArrayMaxSize,
   IsArray,

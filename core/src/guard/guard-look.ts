@@ -17,7 +17,12 @@ export interface StepLook {
   why?: string
   /** Controls that can be reached once the step is done, as `GuardLook.controls`. */
   controls: readonly string[]
+  /** What the page says then, as `selector: text`; only where it was asked for. */
+  texts?: readonly string[]
 }
+
+/** Why a request came to nothing that the page itself gave up, as `GuardLook.failed` ends. */
+export const GIVEN_UP = 'cancelled'
 
 /** What a page shows and does, once: all that guards compare. Lists are bounded by whoever made them. */
 export interface GuardLook {
@@ -39,6 +44,8 @@ export interface GuardLook {
   fields: readonly string[]
   /** Role and accessible name of each control that can be reached, as `button: Menu`. */
   controls: readonly string[]
+  /** What the page says before any step, as `selector: text`; only where it was asked for. */
+  texts?: readonly string[]
   /** Cumulative layout shift (Layout Instability, W3C draft): no unit. */
   shift: number | null
   steps: readonly StepLook[]

@@ -36,23 +36,33 @@ export interface PictureChange {
 
 const MOST_BOXES = 100
 
+export interface ComparedPictures {
+  /** Of each picture with rules the blocks that differ from the first one without; at least one. */
+  now: readonly PictureBlocks[]
+  /** Of each further picture without rules those that differ from the first one without. */
+  without: readonly PictureBlocks[]
+  /** Of each further picture with rules those that differ from the first one with. */
+  withRules: readonly PictureBlocks[]
+}
+
 /**
- * What differs beyond what differs by itself.
- * @param byItself Blocks that differ between readings without rules, of which there may be several; of one size with `now`.
+ * What differs beyond what differs by itself; all of one size. What rules do shows in each picture with them, so a block counts only
+ * where it differs in all of these, and is the same in all of them: what drifts over a page is seldom in one place each time.
  */
-export function pictureChange(now: PictureBlocks, byItself: readonly PictureBlocks[]): PictureChange {
-  const { across, down } = now
+export function pictureChange({ now, without, withRules }: ComparedPictures): PictureChange {
+  const { across, down } = now[0]!
   const moves = new Uint8Array(across * down)
   // What moves takes its neighbours with it: its edge is seldom that of a block.
-  for (const { differ } of byItself)
+  for (const { differ } of without)
     for (let n = 0; n < differ.length; n++) if (differ[n] === 1) markAround(moves, across, down, n)
+  for (const { differ } of withRules) for (let n = 0; n < differ.length; n++) if (differ[n] === 1) moves[n] = 1
   const counts = { still: 0, moving: 0, changed: 0 }
   const changed = new Uint8Array(across * down)
   for (let n = 0; n < changed.length; n++) {
     if (moves[n] === 1) counts.moving++
     else {
       counts.still++
-      if (now.differ[n] === 1) {
+      if (now.every(({ differ }) => differ[n] === 1)) {
         changed[n] = 1
         counts.changed++
       }

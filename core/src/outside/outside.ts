@@ -1,6 +1,7 @@
 import type { Attribution } from '../attribution/attribute.js'
 import type { Reading, RequestRecord } from '../reading/reading.js'
 import { wentOut } from '../reading/totals.js'
+import { whoAsked, type Asker } from './who-asked.js'
 
 /** What came from one host for one payer. Bytes are those on the wire. */
 export interface HostShare {
@@ -18,7 +19,7 @@ export interface HostShare {
 export interface BroughtIn {
   from: string | null
   to: string
-  how: 'tag' | 'script' | 'style' | 'redirect'
+  how: Asker['how']
   requests: number
 }
 
@@ -71,19 +72,6 @@ export function outsideOf(reading: Reading, attribution: Attribution, ownHosts: 
 /** What the page's own policy, a rule or the page itself put an end to (DevTools' `blockedReason`, `cancelled`) says nothing of the host. */
 const cameToNothing = ({ failure, status }: RequestRecord): boolean =>
   failure !== undefined ? /^net::ERR_(?!ABORTED|BLOCKED)/.test(failure) : (status ?? 0) >= 500
-
-function whoAsked(
-  request: RequestRecord,
-  byId: ReadonlyMap<string, RequestRecord>,
-  byUrl: ReadonlyMap<string, RequestRecord>,
-): { url: string | null; how: BroughtIn['how'] } {
-  const redirecting = request.redirectedFrom ? byId.get(request.redirectedFrom) : undefined
-  if (redirecting) return { url: redirecting.url, how: 'redirect' }
-  const { initiator } = request
-  const url = initiator.stack?.[0]?.url ?? initiator.url ?? null
-  if (initiator.type === 'script') return { url, how: 'script' }
-  return { url, how: url !== null && byUrl.get(url)?.type === 'style' ? 'style' : 'tag' }
-}
 
 function redirectChains(reading: Reading, outsider: (url: string) => string | null): string[][] {
   const byId = new Map(reading.requests.map((request) => [request.id, request]))

@@ -1,4 +1,4 @@
-import type { HoldUntil } from '../rule/rule.js'
+import type { AskPlace, HoldUntil } from '../rule/rule.js'
 import { addressPlaces } from './tag-table.js'
 import { toUtf8 } from './page-text.js'
 import { escapeValue, readAttributes, withAttributes, type AttributeChange } from './tag-syntax.js'
@@ -7,6 +7,8 @@ import { escapeValue, readAttributes, withAttributes, type AttributeChange } fro
 export interface Hold {
   until: HoldUntil
   addon: string
+  /** Until asked: what stands in its place. */
+  ask?: AskPlace
 }
 
 export const MARK = 'data-unvelt-'
@@ -81,10 +83,19 @@ export class HeldPlaces {
   }
 }
 
-function placeOf({ until, addon }: Hold, isElsewhere: boolean): string {
+function placeOf({ until, addon, ask = {} }: Hold, isElsewhere: boolean): string {
   const payer = escapeValue(toUtf8(addon))
   if (until === 'asked')
-    return `<button type="button" class="unvelt-ask" ${MARK}ask="${payer}">Load ${payer.replace(/</g, '&lt;')}</button>`
+    return `<button type="button" class="unvelt-ask" ${MARK}ask="${payer}">${pictureOf(ask)}${wordsOf(ask, addon)}</button>`
   // What has no place of its own can't be seen to come near: it comes once the page is idle.
   return `<span ${MARK}place="${payer}"${isElsewhere ? ` ${MARK}elsewhere` : ''}></span>`
 }
+
+const wordsOf = ({ words }: AskPlace, addon: string) =>
+  escapeValue(toUtf8(words ?? `Load ${addon}`)).replace(/</g, '&lt;')
+
+/** It says nothing that the words do not, and is no wider than its place. */
+const pictureOf = ({ picture }: AskPlace) =>
+  picture === undefined
+    ? ''
+    : `<img src="${escapeValue(toUtf8(picture))}" alt="" loading="lazy" style="display:block;max-width:100%">`

@@ -19,8 +19,10 @@ import {
 
 const WANTED = new Set(['html', 'body', 'base', 'style', 'template', ...WITH_ADDRESSES])
 const WANTED_WITH_LINKS = new Set([...WANTED, ...LEADING_ON])
+const WANTED_WITH_POLICY = new Set([...WANTED, 'meta'])
 /** Inline code longer than this is not held back for recognising it or for its addresses: it goes by as it is. */
 export const LONGEST_CODE = 1 << 19
+const IS_POLICY = /^\s*content-security-policy\s*$/i
 const LONGEST_REPEATED = 500
 const MOST_REPEATED = 1_000
 const UNCHANGED = '='
@@ -57,7 +59,7 @@ export class HtmlRewriter implements TagHandler {
   private base: string | undefined
 
   constructor(private readonly plan: RewritePlan) {
-    this.scanner = new HtmlScanner(plan.links ? WANTED_WITH_LINKS : WANTED, this)
+    this.scanner = new HtmlScanner(plan.links ? WANTED_WITH_LINKS : plan.policy ? WANTED_WITH_POLICY : WANTED, this)
     this.firstDone = plan.first === ''
     this.scanner.everything = true
     this.scanner.styled = plan.readsStyles
@@ -198,6 +200,23 @@ export class HtmlRewriter implements TagHandler {
     return Object.keys(changes).length === 0 ? null : changes
   }
 
+  /** A content policy that the page itself holds (CSP Level 3, section 3.3). */
+  private policyIn(
+    name: string,
+    start: number,
+    end: number,
+    isForeign: boolean,
+  ): Record<string, AttributeChange> | null {
+    const { policy } = this.plan
+    if (name !== 'meta' || !policy || isForeign) return null
+    const tag = this.scanner.text.slice(start, end)
+    if (!/content-security-policy/i.test(tag)) return null
+    if (!IS_POLICY.test(editableValue(rawValue(tag, 'http-equiv') ?? '') ?? '')) return null
+    const said = editableValue(rawValue(tag, 'content') ?? '')
+    const changed = said === null ? null : policy(said)
+    return changed === null || changed === said ? null : { content: { value: changed } }
+  }
+
   private isInline(name: string, start: number, end: number, isForeign: boolean): boolean {
     if (name === 'style') return true
     const from = start + 1 + name.length
@@ -243,7 +262,7 @@ export class HtmlRewriter implements TagHandler {
   /** An element that may name addresses. */
   private element(name: string, start: number, end: number, isForeign: boolean, isSelfClosing: boolean): void {
     const places = addressPlaces(name, isForeign)
-    const links = this.linksIn(name, start, end)
+    const links = this.linksIn(name, start, end) ?? this.policyIn(name, start, end, isForeign)
     if (places.length === 0 && !this.scanner.isTagStyled && !links) return
     if (this.isRepeated(start, end, isForeign)) return
     const from = start + 1 + name.length
@@ -254,6 +273,7 @@ export class HtmlRewriter implements TagHandler {
     let hold: (TagAction & { do: 'hold' }) | null = null
     let order: (TagAction & { do: 'order' }) | null = null
     const changes: Record<string, AttributeChange> = { ...links }
+    const added: Record<string, string> = {}
     for (const place of places) {
       const value = this.attribute(from, end, place.attribute)
       if (value === undefined) continue
@@ -271,10 +291,13 @@ export class HtmlRewriter implements TagHandler {
         if (change === 'element') return this.drop(name, start, end, isForeign, isSelfClosing)
         if (change !== undefined) changes[place.attribute] = change
         // What an outsider's file was checked against says nothing of its copy.
-        if (action.do === 'move') Object.assign(changes, { integrity: null, crossorigin: null })
+        if (action.do === 'move') {
+          Object.assign(changes, { integrity: null, crossorigin: null })
+          if (isChecked(name) && action.integrity !== undefined) added.integrity = action.integrity
+        }
       }
     }
-    if (Object.keys(changes).length > 0 && !hold && !order) return this.styledTag(start, end, changes, isForeign)
+    if (Object.keys(changes).length > 0 && !hold && !order) return this.styledTag(start, end, changes, isForeign, added)
     if (kind === 'hint' && hold && this.attribute(from, end, 'onload') === undefined)
       return this.drop(name, start, end, isForeign, isSelfClosing)
     // What only waits in a template, to be copied by a script, is never woken.
@@ -320,6 +343,7 @@ export class HtmlRewriter implements TagHandler {
     end: number,
     changes: Record<string, AttributeChange> = {},
     isForeign = false,
+    added: Record<string, string> = {},
   ): void {
     if (!this.scanner.isTagStyled && Object.keys(changes).length === 0) return
     const tag = this.scanner.text.slice(start, end)
@@ -330,7 +354,7 @@ export class HtmlRewriter implements TagHandler {
       const changed = value === null ? null : this.withoutAddresses(value)
       if (changed !== value && changed !== null) all.style = { value: changed }
     }
-    const edited = Object.keys(all).length > 0 ? withAttributes(tag, all) : tag
+    const edited = Object.keys(all).length > 0 ? withAttributes(tag, all, added) : tag
     if (tag.length <= LONGEST_REPEATED && !isForeign) this.remember(tag, edited === tag ? UNCHANGED : edited)
     if (edited !== tag) this.replace(start, end, edited)
   }
@@ -439,6 +463,9 @@ export class HtmlRewriter implements TagHandler {
     return moved
   }
 }
+
+/** Only of scripts and styles does a browser check what it gets (SRI, section 3.5). */
+const isChecked = (name: string) => name === 'script' || name === 'link'
 
 const rawValue = (tag: string, name: string): string | undefined =>
   readAttributes(tag).find((attribute) => attribute.name === name)?.raw

@@ -2,18 +2,21 @@ import { addressBook } from '../attribution/address-book.js'
 import { canonicalEntry } from '../attribution/canonical.js'
 import type { AttributionSources } from '../attribution/sources.js'
 import { codeHash } from '../reading/inline-code.js'
-import type { HoldUntil, Order } from '../rule/rule.js'
+import type { AskPlace, HoldUntil, Order } from '../rule/rule.js'
 import type { ResolvedEffect } from '../rule/resolve.js'
+import { earlyLinks, standInStyle } from './early-head.js'
 import { HOLDER } from './holder.js'
+import { withNamedFiles } from './named-files.js'
 import { fileNames, GOES, isOfAll, stopList } from './stop-list.js'
 import { stopper } from './stopper.js'
 
 /** What is done with one tag. */
 export type TagAction =
   | { do: 'drop' }
-  | { do: 'hold'; until: HoldUntil; addon: string }
+  | { do: 'hold'; until: HoldUntil; addon: string; ask?: AskPlace }
   | { do: 'order'; order: Order }
-  | { do: 'move'; to: string }
+  /** With what the file there is checked against, where that is known (SRI). */
+  | { do: 'move'; to: string; integrity?: string }
 
 /** What the rewriter asks for each tag that can load or run something. */
 export interface RewritePlan {
@@ -29,6 +32,11 @@ export interface RewritePlan {
    * Where a link, a form or the page's `base` is to lead instead; null leaves it as it is. Without it they are not looked at.
    */
   links?: (address: string, base?: string) => string | null
+  /**
+   * What a content policy in the page's own head becomes; without it such policies stay. What is put first in the head stands before
+   * them, and they say nothing of it (CSP Level 3, section 3.3).
+   */
+  policy?: (policy: string) => string
   /** Whether any inline code can be meant. */
   touchesInline: boolean
   /** Whether inline code without a known id must be read to know it. */
@@ -48,9 +56,15 @@ export interface PlanInput {
   /** The page's own address, against which addresses in tags are read. */
   pageUrl: string
   /** For `local`: address of an outside file → its copy on the own host. */
-  localCopies?: Record<string, string>
+  localCopies?: Record<string, LocalCopy>
   /** Origins to connect to early, for `hint`: by add-on. */
   origins?: Record<string, string[]>
+}
+
+/** A copy's path, or address, on the own host, and the hash that a browser is to check it against (SRI, section 3.5). */
+export interface LocalCopy {
+  to: string
+  integrity?: string
 }
 
 const MOST_REMEMBERED = 2_000
@@ -59,7 +73,14 @@ const LONGEST_ADDRESS = 1 << 14
 const LONGEST_REMEMBERED = 500
 
 /** Turns the effects on a page into what the rewriter does with its tags. */
-export function planRewrite({ effects, sources, pageUrl, localCopies = {}, origins = {} }: PlanInput): RewritePlan {
+export function planRewrite({
+  effects,
+  sources: told,
+  pageUrl,
+  localCopies = {},
+  origins = {},
+}: PlanInput): RewritePlan {
+  const sources = withNamedFiles(told, effects)
   const book = addressBook(sources)
   const whole = new Map(effects.filter(isOfAll).map((e) => [e.addon, e]))
   const byFile = new Map(
@@ -108,7 +129,10 @@ export function planRewrite({ effects, sources, pageUrl, localCopies = {}, origi
     const action = forFile(address, base)
     return action?.do === 'order' ? null : action
   }
-  const hints = [...whole.values()].filter((e) => e.effect === 'hint').flatMap((e) => origins[e.addon] ?? [])
+  const hosts = [...whole.values()]
+    .filter((e) => e.effect === 'hint')
+    .flatMap((e) => e.hosts ?? (origins[e.addon] ?? []).map((origin) => ({ origin })))
+  const fonts = effects.flatMap((e) => (e.effect === 'system-font' ? (e.fonts ?? []) : []))
   const stops = stopList(effects, sources)
   const holds = effects.some((e) => e.effect === 'hold')
   return {
@@ -122,9 +146,8 @@ export function planRewrite({ effects, sources, pageUrl, localCopies = {}, origi
     first:
       (stops ? `<script>${stopper(stops)}</script>` : '') +
       (holds ? `<script>${HOLDER}</script>` : '') +
-      [...new Set(hints)]
-        .map((origin) => `<link rel="preconnect" href="${origin.replace(/["&<]/g, encodeURIComponent)}">`)
-        .join(''),
+      earlyLinks(hosts) +
+      standInStyle(fonts),
     idle: effects.every((e) => e.effect === 'keep' || e.effect === 'set'),
   }
 }
@@ -138,19 +161,24 @@ function withoutHash(url: URL): URL {
 const canTouchInline = (effect: ResolvedEffect | undefined) =>
   effect !== undefined && !['keep', 'local', 'hint'].includes(effect.effect)
 
-function actionOf(effect: ResolvedEffect, url: URL | null, localCopies: Record<string, string>): TagAction | null {
+function actionOf(effect: ResolvedEffect, url: URL | null, localCopies: Record<string, LocalCopy>): TagAction | null {
   switch (effect.effect) {
     case 'skip':
     case 'leave-out':
     case 'system-font':
       return { do: 'drop' }
     case 'hold':
-      return { do: 'hold', until: effect.until ?? 'idle', addon: effect.addon }
+      return {
+        do: 'hold',
+        until: effect.until ?? 'idle',
+        addon: effect.addon,
+        ...(effect.ask && { ask: effect.ask }),
+      }
     case 'order':
       return { do: 'order', order: effect.order ?? 'defer' }
     case 'local': {
       const to = url && Object.hasOwn(localCopies, url.href) ? localCopies[url.href] : undefined
-      return to === undefined ? null : { do: 'move', to }
+      return to === undefined ? null : { do: 'move', ...to }
     }
     default:
       return null

@@ -2,6 +2,7 @@ import { canonicalAddress, canonicalEntry, canonicalHost, canonicalPath } from '
 import { compilePattern } from '../attribution/pattern.js'
 import type { AttributionSources } from '../attribution/sources.js'
 import type { ResolvedEffect } from '../rule/resolve.js'
+import { withNamedFiles } from './named-files.js'
 
 /** Effects by which an address may not be loaded at all. */
 export const GOES: ReadonlySet<string> = new Set(['skip', 'leave-out', 'system-font'])
@@ -15,6 +16,9 @@ export function fileNames(url: URL, isOwn: boolean): string[] {
   const path = canonicalPath(url.pathname)
   return isOwn ? [canonicalAddress(url), path + url.search, path] : [canonicalAddress(url)]
 }
+
+/** The one of them by which a rule that is written today calls it: own files by their path alone. */
+export const ruleFileName = (url: URL, isOwn: boolean): string => fileNames(url, isOwn).at(-1)!
 
 /**
  * What a page's scripts may not insert. Whose an address is is asked in the same order as for the tags in the HTML: the
@@ -35,7 +39,8 @@ export interface StopList {
 }
 
 /** Null where nothing of any effect may not be inserted. */
-export function stopList(effects: readonly ResolvedEffect[], sources: AttributionSources): StopList | null {
+export function stopList(effects: readonly ResolvedEffect[], told: AttributionSources): StopList | null {
+  const sources = withNamedFiles(told, effects)
   const said = new Map<string, StopList['says'][number]>()
   for (const { addon, file, feature, setting, effect } of effects) {
     if (feature !== undefined || setting !== undefined) continue

@@ -9,8 +9,12 @@ export const LINT_KINDS = [
   'unmeant',
   'outdated',
   'expired',
+  // A copy of somebody else's file of which nobody said that it may be made.
+  'unlicensed',
   'in-use',
   'still-arrives',
+  // No rule's: what the site itself has switched off.
+  'off-arrives',
 ] as const
 export type LintKind = (typeof LINT_KINDS)[number]
 
@@ -26,6 +30,8 @@ export type WayOut =
   | { do: 'unload-too'; addons: string[] }
   /** Somebody looks at it and says that it still holds. */
   | { do: 'confirm'; rule: string; version: string }
+  /** Somebody says why the file may be copied. */
+  | { do: 'license'; rule: string }
   /** Why the site doesn't do as it was told is for a check of the connection to find. */
   | { do: 'check'; addon: string }
 

@@ -45,6 +45,8 @@ class Linter {
       this.outdated(rule)
       if (this.known.today !== undefined && rule.expires !== undefined && rule.expires < this.known.today)
         this.findings.add('expired', [rule.id], this.partsOf(rule), { do: 'remove', rules: [rule.id] }, rule.expires)
+      if (rule.effect === 'local' && rule.copy?.licence === undefined)
+        this.findings.add('unlicensed', [rule.id], this.partsOf(rule), { do: 'license', rule: rule.id })
       const by = this.hiddenBy.get(rule.id)
       if (by !== undefined && this.matched.has(rule.id) && !this.decided.has(rule.id))
         this.findings.add('hidden', [rule.id, by], this.partsOf(rule), { do: 'remove', rules: [rule.id] })
@@ -93,7 +95,18 @@ class Linter {
       const by = effects.find((effect) => targetOf(effect) === targetOf(rule)) ?? whole
       if (by) this.hiddenBy.set(rule.id, by.rules[0]!)
     }
-    return whole && GOES.has(whole.effect) ? whole : null
+    if (whole && GOES.has(whole.effect)) return whole
+    return this.allFilesGo(effects)
+  }
+
+  /** Whose files all go one by one is as good as gone. */
+  private allFilesGo(effects: readonly ResolvedEffect[]): ResolvedEffect | null {
+    const going = effects.filter(({ file, effect }) => file !== undefined && GOES.has(effect))
+    const [first] = going
+    const files = first && this.known.files && own(this.known.files, first.addon)
+    if (!files || files.length === 0) return null
+    const names = new Set(going.map(({ file }) => file))
+    return files.every((file) => names.has(file)) ? first : null
   }
 
   /** Something that is kept needs what goes. Which add-ons a page has is known only where it was read. */

@@ -1,15 +1,7 @@
+import { checkParticulars, isRecord, onlyKnown } from './parse-particulars.js'
+import { PARTICULARS, particularsOf } from './particulars.js'
 import { pathPattern, slowPattern } from './path-pattern.js'
-import {
-  EFFECTS,
-  HOLD_UNTIL,
-  ORDERS,
-  type Condition,
-  type Effect,
-  type HoldUntil,
-  type Order,
-  type Place,
-  type Rule,
-} from './rule.js'
+import { EFFECTS, type Condition, type Effect, type Place, type Rule } from './rule.js'
 
 /** A place in a rule file and what was expected there. */
 export interface RuleProblem {
@@ -72,32 +64,13 @@ function parseRule(value: unknown, at: string, problems: RuleProblem[]): Rule | 
       problems.push({ at: `${at}/${key}`, expected: 'a day, such as 2026-11-29' })
   if (!EFFECTS.includes(value.effect as Effect))
     problems.push({ at: `${at}/effect`, expected: `one of ${EFFECTS.join(', ')}` })
-  if (value.until !== undefined && (value.effect !== 'hold' || !HOLD_UNTIL.includes(value.until as HoldUntil)))
-    problems.push({ at: `${at}/until`, expected: `one of ${HOLD_UNTIL.join(', ')}, and only with the effect hold` })
-  if (value.order !== undefined && (value.effect !== 'order' || !ORDERS.includes(value.order as Order)))
-    problems.push({ at: `${at}/order`, expected: `one of ${ORDERS.join(', ')}, and only with the effect order` })
+  checkParticulars(value, at, problems)
   checkSetting(value, at, problems)
   checkPlace(value.place, `${at}/place`, problems)
   if (value.condition !== undefined) checkCondition(value.condition, `${at}/condition`, problems)
   if (problems.length > before) return null
-  const {
-    id,
-    addon,
-    feature,
-    file,
-    setting,
-    effect,
-    until,
-    order,
-    value: number,
-    place,
-    condition,
-    note,
-    author,
-    made,
-    madeFor,
-    expires,
-  } = value as unknown as Rule
+  const { id, addon, feature, file, setting, effect, place, condition, note, author, made, madeFor, expires } =
+    value as unknown as Rule
   return {
     id,
     addon,
@@ -105,9 +78,7 @@ function parseRule(value: unknown, at: string, problems: RuleProblem[]): Rule | 
     ...(file !== undefined && { file }),
     ...(setting !== undefined && { setting }),
     effect,
-    ...(until !== undefined && { until }),
-    ...(order !== undefined && { order }),
-    ...(number !== undefined && { value: number }),
+    ...particularsOf(value as unknown as Rule),
     place,
     ...(condition !== undefined && { condition }),
     ...(note !== undefined && { note }),
@@ -159,6 +130,11 @@ function checkPlace(value: unknown, at: string, problems: RuleProblem[]): void {
     case 'set':
       if (!Array.isArray(place.paths) || place.paths.length === 0 || !place.paths.every(path))
         problems.push({ at: `${at}/paths`, expected: 'a list of paths that begin with /' })
+      if (
+        place.name !== undefined &&
+        (typeof place.name !== 'string' || !/\S/.test(place.name) || place.name.length > 60)
+      )
+        problems.push({ at: `${at}/name`, expected: 'a name of at most 60 characters' })
       return
     case 'page':
       if (!path(place.path)) problems.push({ at: `${at}/path`, expected: 'a path that begins with /' })
@@ -177,14 +153,16 @@ function checkCondition(value: unknown, at: string, problems: RuleProblem[]): vo
     problems.push({ at: `${at}/visitor`, expected: 'signed-out or signed-in' })
 }
 
-const RULE_KEYS =
-  'id addon feature file setting effect until order value place condition note author made madeFor expires'.split(' ')
+const RULE_KEYS: readonly string[] = [
+  ...['id', 'addon', 'feature', 'file', 'setting', 'effect', ...PARTICULARS],
+  ...['place', 'condition', 'note', 'author', 'made', 'madeFor', 'expires'],
+]
 const PLACE_KEYS = new Map([
   ['everywhere', []],
   ['area', ['area']],
   ['kind', ['kind']],
   ['path', ['pattern']],
-  ['set', ['paths']],
+  ['set', ['paths', 'name']],
   ['page', ['path']],
 ])
 
@@ -194,16 +172,3 @@ export function isDay(value: unknown): value is string {
   const day = new Date(`${value}T00:00:00Z`)
   return !Number.isNaN(day.getTime()) && day.toISOString().startsWith(value)
 }
-
-/** What is misspelt says something else than was meant, so it is refused and not passed over. */
-function onlyKnown(value: object, keys: readonly string[], at: string, problems: RuleProblem[]): void {
-  for (const key of Object.keys(value))
-    if (!keys.includes(key))
-      problems.push({
-        at: `${at}/${key.replace(/~/g, '~0').replace(/\//g, '~1')}`,
-        expected: `nothing of that name, but ${keys.join(', ')}`,
-      })
-}
-
-const isRecord = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value)

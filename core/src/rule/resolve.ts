@@ -1,6 +1,18 @@
 import { specificity } from './place.js'
 import { indexOf, type SharedRules } from './rule-index.js'
-import type { Effect, HoldUntil, Order, Rule, RulePage, Visit } from './rule.js'
+import { particularsOf } from './particulars.js'
+import type {
+  AskPlace,
+  CopyTerms,
+  EarlyHost,
+  Effect,
+  FontStandIn,
+  HoldUntil,
+  Order,
+  Rule,
+  RulePage,
+  Visit,
+} from './rule.js'
 
 export interface ResolvedEffect {
   addon: string
@@ -9,9 +21,15 @@ export interface ResolvedEffect {
   setting?: string
   effect: Effect
   until?: HoldUntil
+  /** For `hold` until asked: what stands in its place. */
+  ask?: AskPlace
   order?: Order
   /** For `set`. */
   value?: number
+  /** For `local`, `system-font` and `hint`, as their rules have them. */
+  copy?: CopyTerms
+  fonts?: FontStandIn[]
+  hosts?: EarlyHost[]
   /** The rules that decided; more than one when they say the same. */
   rules: string[]
   /** Rules that say something else at an exact tie. They can't go live together. */
@@ -114,9 +132,9 @@ function decide(candidates: Rule[]): ResolvedEffect {
     ...(winner.file !== undefined && { file: winner.file }),
     ...(winner.setting !== undefined && { setting: winner.setting }),
     effect: winner.effect,
+    ...particularsOf(winner),
     ...(winner.effect === 'hold' && { until: winner.until ?? 'idle' }),
     ...(winner.effect === 'order' && { order: winner.order ?? 'defer' }),
-    ...(winner.effect === 'set' && { value: winner.value! }),
     rules: tied.filter((rule) => sameEffect(rule, winner)).map((rule) => rule.id),
     conflictsWith: others.map((rule) => rule.id),
   }

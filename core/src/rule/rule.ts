@@ -5,7 +5,8 @@ export type Effect = (typeof EFFECTS)[number]
 /** Where a rule holds. */
 export type Place =
   | { level: 'page'; path: string }
-  | { level: 'set'; paths: string[] }
+  /** Listed pages; the name that they may have together is for people, and two sets of one name are one place. */
+  | { level: 'set'; paths: string[]; name?: string }
   | { level: 'path'; pattern: string }
   | { level: 'kind'; kind: string }
   | { level: 'area'; area: Area }
@@ -22,6 +23,48 @@ export interface Condition {
 /** When what is held back comes after all: the page idle, a first input, its place in sight, or asked for by a press. */
 export const HOLD_UNTIL = ['idle', 'input', 'seen', 'asked'] as const
 export type HoldUntil = (typeof HOLD_UNTIL)[number]
+
+/** What stands where something is held until somebody asks for it. */
+export interface AskPlace {
+  /** What it says; `Load` and the add-on without. */
+  words?: string
+  /** A picture above it: a path of the site, or an http or https address. */
+  picture?: string
+}
+
+/** How a copy of an outside file is kept on the own host. */
+export interface CopyTerms {
+  /** Days after which the site fetches the file anew; without it the copy stays as it is. */
+  refreshDays?: number
+  /** Why the file may be copied: the licence, or whose word it is. */
+  licence?: string
+}
+
+/**
+ * A font of the system that stands in for one that is left out, fitted so that a text takes as much room (CSS Fonts 5: `size-adjust`
+ * and the metrics' overrides). Percentages.
+ */
+export interface FontStandIn {
+  family: string
+  /** As a declaration says it: `400`, or `200 900` of a variable font; of all weights without. */
+  weight?: string
+  style?: 'normal' | 'italic'
+  /** Full names, the first that a system has is taken. */
+  local: string[]
+  size: number
+  ascent: number
+  descent: number
+  lineGap: number
+}
+
+/** A host that a page is to connect to early. */
+export interface EarlyHost {
+  origin: string
+  /** Files are asked for there without credentials, as fonts are: that takes a connection of its own. */
+  cors?: boolean
+  /** Only its name is looked up. */
+  nameOnly?: boolean
+}
 
 /** How a script's or style's turn is changed. */
 export const ORDERS = ['defer', 'async', 'end'] as const
@@ -41,10 +84,18 @@ export interface Rule {
   effect: Effect
   /** For `hold`: until when. */
   until?: HoldUntil
+  /** For `hold` until asked: what stands in its place. */
+  ask?: AskPlace
   /** For `order`: which. */
   order?: Order
   /** For `set`: the value, a whole number. */
   value?: number
+  /** For `local`: how the copy is kept. */
+  copy?: CopyTerms
+  /** For `system-font`: what stands in; a text falls to the next of its own families without. */
+  fonts?: FontStandIn[]
+  /** For `hint`: to where; the hosts that the page names without. */
+  hosts?: EarlyHost[]
   place: Place
   condition?: Condition
   /** Why it is there. */

@@ -70,12 +70,18 @@ function readStep(
     return { at: `${at}/selectors`, expected: 'a CSS selector among them, or a name with its role' }
   if (type === 'waitForElement') {
     const text = isRecord(step.properties) ? step.properties.textContent : undefined
+    const [said] = isRecord(step.attributes) ? Object.entries(step.attributes) : []
+    if (said && typeof said[1] === 'string' && isAttribute(said[0]))
+      return { do: 'expect', at: selector, attribute: said[0], text: said[1].slice(0, LONGEST_TEXT) }
     return { do: 'expect', at: selector, ...(typeof text === 'string' && { text: text.slice(0, LONGEST_TEXT) }) }
   }
   if (type !== 'change') return { do: 'click', at: selector }
   if (typeof step.value !== 'string') return { at: `${at}/value`, expected: 'a text' }
   return { do: 'type', at: selector, text: step.value.slice(0, LONGEST_TEXT) }
 }
+
+/** Names that an attribute can have (HTML, 13.1.2.3), as far as anybody uses them. */
+export const isAttribute = (name: string): boolean => /^[A-Za-z_][\w:.-]{0,99}$/.test(name)
 
 /** A control by role and name, as recorders write it: `aria/Send[role="button"]`. */
 const BY_ROLE = /^aria\/(.+)\[role="([a-z]+)"\]$/s
@@ -136,7 +142,11 @@ export function writeRecording({ name, actions }: Pick<Step, 'name' | 'actions'>
           { type: 'keyUp', ...target, key: 'Enter' },
         ]
       case 'expect': {
-        const properties = action.text === undefined ? {} : { properties: { textContent: action.text } }
+        const { text, attribute } = action
+        const properties =
+          attribute !== undefined
+            ? { attributes: { [attribute]: text ?? '' } }
+            : text !== undefined && { properties: { textContent: text } }
         return [{ type: 'waitForElement', ...target, selectors, visible: true, ...properties }]
       }
       case 'fill':

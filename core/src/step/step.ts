@@ -12,8 +12,11 @@ export type StepAction =
   | { do: 'press'; at: string }
   /** Types into every empty field of a form, and sends nothing. */
   | { do: 'fill'; at: string }
-  /** Nothing is done; the step fails where it is not seen, with that text in it where one is named. */
-  | { do: 'expect'; at: string; text?: string }
+  /**
+   * Nothing is done; the step fails where it is not seen, with that text in it where one is named. With an attribute, the step fails
+   * where nothing that is seen has it, and the text is what it says, whole.
+   */
+  | { do: 'expect'; at: string; text?: string; attribute?: string }
 
 /** A recorded action, or several in a row, on pages of one kind; on all pages where no kind is named. */
 export interface Step {
@@ -59,3 +62,8 @@ export const sendingNothing = (steps: readonly Step[]): Step[] => steps.filter((
 
 export const stepsFor = (kind: string, steps: readonly Step[] = DEFAULT_STEPS): Step[] =>
   steps.filter((step) => step.kind === undefined || step.kind === kind)
+
+/** By this two rows of actions are the same, whatever order their keys are in. */
+export const actionsKey = (
+  actions: readonly { do: string; at?: string; text?: string; attribute?: string }[],
+): string => JSON.stringify(actions.map(({ do: does, at, text, attribute }) => [does, at, text, attribute]))

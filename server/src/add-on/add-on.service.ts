@@ -91,7 +91,7 @@ export class AddOnService {
       verdicts: await verdictHistory(this.sequelize, siteId, slug),
       questions: await questionsOf(this.sequelize, siteId, slug),
       past: await this.past(siteId, slug),
-      loaded: sweep ? await filesOfPayer(this.sequelize, sweep.id, slug) : [],
+      loaded: sweep ? await filesOfPayer(this.sequelize, sweep, slug) : [],
     }
   }
 

@@ -22,8 +22,10 @@ import { MEASURING_HEADER } from '../site-http/measuring-header.js'
 import { parseApart } from '../parse/parse-apart.js'
 import { letIn, type Asked } from './let-in.js'
 import { lookForGuards, reachableControls } from './look-for-guards.js'
+import { lookForOffers } from './look-for-offers.js'
 import { pageSession } from './page-session.js'
 import { readPageFigures } from './page-figures.js'
+import { arrivedAt, refuseOtherPage, refuseRefused } from './in-its-place.js'
 import { addHeadersOnward, type HeaderOnward } from './onward-headers.js'
 import { QuietWatch } from './quiet.js'
 import { hurryProcessor, slowProcessor } from './look-through.js'
@@ -31,8 +33,9 @@ import type { ReadingOrder } from './reading-order.js'
 import { RequestRecorder } from './request-recorder.js'
 import { documentText, responseText } from './response-text.js'
 import { rewriteDocument } from './rewrite-document.js'
-import { takePicture } from './take-picture.js'
+import { takeLaterPicture, takePicture, takeView } from './take-picture.js'
 import { takeSteps, type StepTools } from './take-steps.js'
+import { shortTexts } from './short-texts.js'
 import { styleUse } from './style-use.js'
 import { withinTime } from './within-time.js'
 import { untouchedPreloads } from './untouched-preloads.js'
@@ -138,9 +141,8 @@ export class PageReader {
     })
     // A page that goes beyond all measure is not waited for, but read as far as it came.
     const response = await Promise.race([load, this.beyond])
-    const status = response?.status() ?? 0
-    if (status >= 400) throw new ReadingFailure(`The page answered ${status}.`)
     this.refuseElsewhere()
+    if (response && response.status() >= 400) await refuseRefused(page, response, order.url)
     if (order.cookie && new URL(page.url()).pathname !== new URL(order.url).pathname)
       throw new ReadingFailure(
         `The page sent the visitor on to ${new URL(page.url()).pathname}: not signed in, or not allowed.`,
@@ -159,6 +161,7 @@ export class PageReader {
     const pageIsAhead = pageNow - performance.now()
     const [code, figures] = await Promise.all([answer(watch.stop()), answer(readPageFigures(page))])
     // All times are taken, and what follows gives none.
+    await answer(refuseOtherPage(page, arrivedAt(order.url, recorder.document)))
     if (!order.clean && end === 'quiet') {
       this.hurry()
       if (!order.untimed) await answer(hurryProcessor(session, order.lens))
@@ -190,6 +193,8 @@ export class PageReader {
     const { makers, callers } = order.steps ? await answer(elementMakers(session)).catch(() => NOBODY) : NOBODY
     if (order.steps) order.onLoaded?.()
     const seen = order.onLook && (await answer(lookForGuards(session, page)))
+    const texts = order.texts && (await answer(shortTexts(page)))
+    order.onOffers?.(await answer(lookForOffers(session, page)))
     const stepped: GuardLook['steps'][number][] = []
     const { steps, later } =
       order.steps && end === 'quiet'
@@ -202,7 +207,10 @@ export class PageReader {
               ...(seen && {
                 onStepped: async (name: string, outcome: StepRecord['outcome'], why?: string) => {
                   const controls = await reachableControls(session)
-                  stepped.push({ name, outcome, ...(why !== undefined && { why }), controls })
+                  const said = order.texts && { texts: await shortTexts(page) }
+                  stepped.push({ name, outcome, ...(why !== undefined && { why }), controls, ...said })
+                  const view = outcome === 'failed' && order.onFailedStep ? await takeView(page) : null
+                  if (view) order.onFailedStep!(name, view)
                 },
               }),
             },
@@ -213,6 +221,7 @@ export class PageReader {
     if (seen)
       order.onLook!({
         ...seen,
+        ...(texts && { texts }),
         status: document?.status ?? null,
         title: figures.title,
         path: new URL(document?.url ?? order.url).pathname,
@@ -282,8 +291,11 @@ export class PageReader {
     let steps: StepRecord[] = []
     const here = page.url()
     const onScrolled = async () => {
-      const picture = order.onPicture && (await takePicture(page))
-      if (picture) order.onPicture!(picture)
+      if (!order.onPicture) return
+      const picture = await takePicture(page)
+      if (picture) order.onPicture(picture)
+      const later = picture && order.laterPicture && (await takeLaterPicture(page, picture))
+      if (later) order.onPicture(later)
     }
     const scrolls = order.steps!.some(({ actions }) => actions.some((action) => action.do === 'scroll'))
     try {

@@ -1,4 +1,4 @@
-import type { GuardLook, RewritePlan, Step } from '@unvelt/core'
+import type { GuardLook, PageOffers, RewritePlan, Step } from '@unvelt/core'
 import type { LensSettings } from '../lens/lens-settings.js'
 import type { Reach } from '../reach/reach.js'
 import type { Blocked } from './blocked.js'
@@ -38,9 +38,17 @@ export interface ReadingOrder {
   onLoaded?: () => void
   /** Is given a picture of the page, where steps are taken. */
   onPicture?: (picture: Picture) => void
+  /** Gives it another one a moment later where something has moved by then. */
+  laterPicture?: boolean
+  /** Is given what was to be seen where a step failed. */
+  onFailedStep?: (name: string, picture: Picture) => void
   /** Passes the document through core's rewriter; gives what to do by the address where it is, or null for nothing. */
   rewrite?: (url: URL) => RewritePlan | null
   /** Is given what guards compare, once the steps are over. */
   onLook?: (look: GuardLook) => void
+  /** What guards compare is to have the page's short texts as well, before the steps and after each. */
+  texts?: boolean
+  /** Is given what the page has for its visitors to do, before any step. */
+  onOffers?: (offers: PageOffers) => void
   reach: Reach
 }

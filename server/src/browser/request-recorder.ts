@@ -1,6 +1,6 @@
 import type { CDPSession } from 'playwright-core'
 import type { Protocol } from 'devtools-protocol'
-import { KEPT_HEADERS, type Initiator, type RequestRecord, type RequestType } from '@unvelt/core'
+import { GIVEN_UP, KEPT_HEADERS, type Initiator, type RequestRecord, type RequestType } from '@unvelt/core'
 import { LONGEST_TEXT } from './limits.js'
 
 const TYPES: Partial<Record<Protocol.Network.ResourceType, RequestType>> = {
@@ -75,7 +75,7 @@ export class RequestRecorder {
     session.on('Network.loadingFailed', ({ requestId, timestamp, errorText, blockedReason, canceled }) => {
       const open = this.open.get(requestId)
       if (open) {
-        open.record.failure = blockedReason ?? (canceled ? 'cancelled' : errorText)
+        open.record.failure = blockedReason ?? (canceled ? GIVEN_UP : errorText)
         this.failed.set(requestId, open.record)
       }
       this.end(requestId, timestamp, null)

@@ -1,6 +1,6 @@
 import type { CDPSession } from 'playwright-core'
-import { HtmlRewriter, withScriptsAllowed, type RewritePlan } from '@unvelt/core'
-import { scriptHashes } from '@unvelt/gate'
+import { HtmlRewriter, withHashesAllowed, type AllowedHashes, type RewritePlan } from '@unvelt/core'
+import { hashesIn } from '@unvelt/gate'
 
 /** Larger documents go by as they are. */
 const MOST_BYTES = 20e6
@@ -34,7 +34,7 @@ export async function rewriteDocument(
             .filter(({ name }) => !OF_THE_WIRE.has(name.toLowerCase()))
             .map(({ name, value }) => ({
               name,
-              value: isPolicy(name) ? withScriptsAllowed(value, hashesOf(plan)) : value,
+              value: isPolicy(name) ? withHashesAllowed(value, hashesOf(plan)) : value,
             })),
           body,
         })
@@ -46,8 +46,8 @@ export async function rewriteDocument(
 
 const isPolicy = (name: string) => name.toLowerCase() === 'content-security-policy'
 
-/** The scripts that the plan puts first in the page, as a policy names them. */
-const hashesOf = (plan: RewritePlan | null): string[] => (plan && !plan.idle ? scriptHashes(plan.first) : [])
+/** What the plan puts first in the page, as a policy names it. */
+const hashesOf = (plan: RewritePlan | null): AllowedHashes => hashesIn(plan && !plan.idle ? plan.first : '')
 
 type Headers = readonly { name: string; value: string }[]
 

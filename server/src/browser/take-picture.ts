@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises'
 import type { Page } from 'playwright-core'
 
 export interface Picture {
@@ -9,7 +10,7 @@ export interface Picture {
 /** Longer pages are cut here. */
 const MOST_PIXELS_DOWN = 9_000
 const QUALITY = 60
-const AT_MOST_MS = 8_000
+const AS_JPEG = { type: 'jpeg', quality: QUALITY, scale: 'css', animations: 'disabled', timeout: 8_000 } as const
 
 /** The page from top to bottom, one pixel per CSS pixel. Null where it can't be had: no reading fails for want of it. */
 export async function takePicture(page: Page): Promise<Picture | null> {
@@ -19,16 +20,27 @@ export async function takePicture(page: Page): Promise<Picture | null> {
       height: document.documentElement.scrollHeight,
     }))
     const clip = { x: 0, y: 0, width: size.width, height: Math.min(size.height, MOST_PIXELS_DOWN) }
-    const jpeg = await page.screenshot({
-      type: 'jpeg',
-      quality: QUALITY,
-      fullPage: true,
-      clip,
-      scale: 'css',
-      animations: 'disabled',
-      timeout: AT_MOST_MS,
-    })
-    return { jpeg, width: clip.width, height: clip.height }
+    return { jpeg: await page.screenshot({ ...AS_JPEG, fullPage: true, clip }), width: clip.width, height: clip.height }
+  } catch {
+    return null
+  }
+}
+
+/** What drifts or changes by itself has done so by then, or will be seen to from reading to reading. */
+const LATER_MS = 450
+
+/** Null where nothing has moved since, too. */
+export async function takeLaterPicture(page: Page, first: Picture): Promise<Picture | null> {
+  await setTimeout(LATER_MS)
+  const later = await takePicture(page)
+  return later?.jpeg.equals(first.jpeg) ? null : later
+}
+
+/** What a visitor has before their eyes at the moment. Null where it can't be had. */
+export async function takeView(page: Page): Promise<Picture | null> {
+  try {
+    const size = await page.evaluate(() => ({ width: innerWidth, height: innerHeight }))
+    return { jpeg: await page.screenshot(AS_JPEG), ...size }
   } catch {
     return null
   }

@@ -13,6 +13,10 @@ const QUIET_MS = 250
 const QUIET_AFTER_TYPING_MS = 500
 /** One action may take this long, and what it sets off may go on as long again. */
 const ACTION_MS = 3_000
+/** So many keys are pressed one by one, for whoever listens to keys; what comes before them in a long text is there at once. */
+const MOST_KEYS = 16
+/** A busy machine takes so long for a key. */
+const KEY_MS = 250
 const QUIET_AT_MOST_MS = 4_000
 const LOOK_AGAIN_MS = 100
 const MOST_FIELDS = 30
@@ -95,9 +99,10 @@ async function act(page: Page, action: StepAction, patience: number): Promise<bo
       if (!target) return false
       if (FILLED_AT_ONCE.has((await target.getAttribute('type')) ?? '')) await target.fill(action.text)
       else {
+        const [head, tail] = [action.text.slice(0, -MOST_KEYS), action.text.slice(-MOST_KEYS)]
         await target.click({ timeout: ACTION_MS })
-        await target.fill('', { timeout: ACTION_MS })
-        await target.pressSequentially(action.text, { delay: 30, timeout: ACTION_MS })
+        await target.fill(head, { timeout: ACTION_MS })
+        await target.pressSequentially(tail, { delay: 30, timeout: ACTION_MS + KEY_MS * tail.length })
       }
       return target !== null
     }
@@ -117,12 +122,31 @@ async function act(page: Page, action: StepAction, patience: number): Promise<bo
       return field !== null
     }
     case 'expect': {
-      const { at, text } = action
+      const { at, text, attribute } = action
+      if (attribute !== undefined) {
+        if (await hasAttribute(page.locator(at), attribute, text)) return true
+        throw new Error(`${at} has no ${attribute}${text === undefined ? '' : ` “${text}”`}`)
+      }
       const all = text === undefined ? page.locator(at) : page.locator(at).filter({ hasText: text })
       // What is expected may well be on its way, also where nothing was done before.
       if (await inSight(all, PATIENCE_MS)) return true
       throw new Error(text === undefined ? `${at} is not seen` : `“${text}” is not seen in ${at}`)
     }
+  }
+}
+
+/** Whether one of those that can be seen has an attribute, with a value where one is named, or has it soon. */
+async function hasAttribute(all: Locator, name: string, value: string | undefined): Promise<boolean> {
+  const until = performance.now() + PATIENCE_MS
+  for (;;) {
+    const count = Math.min(await all.count(), 20)
+    for (let n = 0; n < count; n++) {
+      const one = all.nth(n)
+      const said = await one.getAttribute(name, { timeout: ACTION_MS }).catch(() => null)
+      if (said !== null && (value === undefined || said === value) && (await one.isVisible())) return true
+    }
+    if (performance.now() >= until) return false
+    await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))
   }
 }
 

@@ -2,7 +2,7 @@ import { QueryTypes, type Sequelize } from 'sequelize'
 import {
   attribute,
   bySuspicion,
-  fileNames,
+  ruleFileName,
   hashOfInline,
   isOutsider,
   isOwnFolder,
@@ -84,7 +84,7 @@ async function filesOf(slug: string, { site, page, sweep }: Where): Promise<stri
   const files = reading.requests.filter(
     ({ id, type, url }) => type !== 'document' && /^https?:/.test(url) && requests.get(id)?.payer === slug,
   )
-  return [...new Set(files.map(({ url }) => fileNames(new URL(url), isOwn(site, url)).at(-1)!))]
+  return [...new Set(files.map(({ url }) => ruleFileName(new URL(url), isOwn(site, url))))]
 }
 
 const isOwn = (site: SiteRow, url: string) => [new URL(site.address).host, ...site.ownHosts].includes(new URL(url).host)

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { markedElements, parseRuleFile } from '@unvelt/core'
 import type {
   ActionsAnswer,
@@ -6,6 +7,7 @@ import type {
   InventoryAnswer,
   KeepingsAnswer,
   PagesAnswer,
+  CopiesAnswer,
   ShelfAnswer,
   UseEvidenceAnswer,
 } from '@unvelt/contract'
@@ -19,6 +21,7 @@ export interface Check {
 }
 
 const MOST_FILES_ASKED = 40
+const MOST_COPIES = 20
 
 /** Checks that change nothing at the site. */
 export const READING_CHECKS: Check[] = [
@@ -181,6 +184,23 @@ export const READING_CHECKS: Check[] = [
         site.refused(await site.call('POST', '/keepings/remove', { id: 'no-such-sort', olderThanDays: 1 }), 422)
       if (site.offers('POST /tables/compact'))
         site.refused(await site.call('POST', '/tables/compact', { tables: ['no such table'] }), 422)
+    },
+  },
+  {
+    call: 'GET /copies',
+    says: 'lists the copies of outside files, each once, and gives each at its path as it says',
+    async run(site) {
+      const { copies } = site.fitting<CopiesAnswer>(await site.call('GET', '/copies'), 'copies')
+      const twice = copies.find(({ address }, n) => copies.findIndex((one) => one.address === address) !== n)
+      expect(!twice, `${twice?.address} is there twice`)
+      for (const { path, bytes, integrity } of copies.slice(0, MOST_COPIES)) {
+        const body = await site.file(path)
+        expect(body.length === bytes, `${path} has ${body.length} bytes and not ${bytes}`)
+        if (integrity === undefined) continue
+        const [algorithm, digest] = integrity.split('-', 2) as [string, string]
+        const is = createHash(algorithm).update(body).digest('base64')
+        expect(is === digest, `${path} is not what its integrity says`)
+      }
     },
   },
   {

@@ -6,7 +6,7 @@ import type { Response } from 'undici'
 import type { ConnectorDescription } from '@unvelt/contract'
 import { DESCRIBE_PATH } from '../site-http/connector-client.js'
 import { keyHeaders } from '../site-http/key-headers.js'
-import { boundedText, siteFetch } from '../site-http/site-fetch.js'
+import { boundedBytes, boundedText, siteFetch } from '../site-http/site-fetch.js'
 
 const MOST_BYTES = 32e6
 
@@ -66,6 +66,13 @@ export class SiteUnderCheck {
       ...(body !== undefined && { body }),
     })
     return { status: response.status, headers: response.headers, text: await boundedText(response, MOST_BYTES) }
+  }
+
+  /** A file of the site, as its bytes are once unpacked. @throws NotAsExpected where it is not served. */
+  async file(path: string): Promise<Buffer> {
+    const response = await siteFetch(this.origin + path, { reach: 'anywhere' })
+    expect(response.status === 200, `${path} answers ${response.status}`)
+    return boundedBytes(response, MOST_BYTES)
   }
 
   /** The answer as JSON, if it fits the published schema. @throws NotAsExpected where it does not. */

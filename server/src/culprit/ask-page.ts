@@ -53,11 +53,11 @@ export async function askPage(
   const atSite = new DraftsAtSite(common, { mechanism: mechanismFor(common.site) })
   try {
     for (let n = 1; ; n++) {
-      const { reading, picture } = await atSite.reading((name) =>
+      const { reading, pictures: taken } = await atSite.reading((name) =>
         readRehearsed(tools, subject, { side: 'with', looks: true, turn: n }, name),
       )
       if (reading.look) seen.looks.push(reading.look)
-      if (picture) seen.pictures.push(picture.jpeg)
+      seen.pictures.push(...taken.map(({ jpeg }) => jpeg))
       seen.figures.push(reading.figures)
       const { guards } = await judgeLooks([without, seen.looks], [pictures, seen.pictures])
       const isBroken = fails(guards)

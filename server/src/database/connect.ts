@@ -7,8 +7,10 @@ import { initialiseDraft } from '../rule/draft.model.js'
 import { initialiseRuleVersion } from '../rule/rule-version.model.js'
 import { initialiseProof } from '../proof/proof.model.js'
 import { initialiseSite } from '../site/site.model.js'
+import { initialisePageSet } from '../page-set/page-set.model.js'
 import { initialisePattern } from '../pattern/pattern.model.js'
 import { initialiseDeployment } from '../rule/deployment/deployment.model.js'
+import { initialisePutOff } from '../rule/deployment/put-off.model.js'
 import { initialiseOnDemand } from '../on-demand/on-demand.model.js'
 import { initialiseCulprit } from '../culprit/culprit.model.js'
 import { initialiseCause } from '../complaint/cause.model.js'
@@ -39,7 +41,9 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseLens,
     initialiseOnDemand,
     initialiseDeployment,
+    initialisePutOff,
     initialisePattern,
+    initialisePageSet,
     initialiseSweep,
     initialiseReading,
     initialiseDraft,

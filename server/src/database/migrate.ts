@@ -16,6 +16,11 @@ import * as copies from './migrations/0038-copies.js'
 import * as causes from './migrations/0039-causes.js'
 import * as siteAccess from './migrations/0040-site-access.js'
 import * as fileLooks from './migrations/0041-file-looks.js'
+import * as liveRounds from './migrations/0042-live-rounds.js'
+import * as pageSets from './migrations/0043-page-sets.js'
+import * as stepIdeas from './migrations/0044-step-ideas.js'
+import * as laterPictures from './migrations/0045-later-pictures.js'
+import * as putOff from './migrations/0046-put-off.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -84,6 +89,11 @@ const MIGRATIONS = {
   '0039-causes': causes,
   '0040-site-access': siteAccess,
   '0041-file-looks': fileLooks,
+  '0042-live-rounds': liveRounds,
+  '0043-page-sets': pageSets,
+  '0044-step-ideas': stepIdeas,
+  '0045-later-pictures': laterPictures,
+  '0046-put-off': putOff,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

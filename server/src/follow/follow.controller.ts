@@ -25,7 +25,8 @@ export class FollowController {
   follow(@Param('site', IdPipe) siteId: number): Observable<MessageEvent> {
     const changes = this.events.news.pipe(
       filter((news) => news.siteId === siteId),
-      concatMap((news) => from(this.messageOf(news))),
+      // Of what is gone by the time that it is told of, nothing is left to say, and the line stays.
+      concatMap((news) => from(this.messageOf(news).catch(() => goneOf(news)))),
     )
     // Without a word now and then, proxies and browsers take the line for dead.
     const alive = interval(KEEP_ALIVE_MS).pipe(map((): MessageEvent => ({ type: 'alive', data: '' })))
@@ -43,3 +44,6 @@ export class FollowController {
     return { type: 'deployment', data: await this.deployments.get(news.deploymentId) }
   }
 }
+
+const goneOf = (news: News): MessageEvent =>
+  'sweepId' in news ? { type: 'sweep-gone', data: { id: news.sweepId } } : { type: 'alive', data: '' }

@@ -1,4 +1,4 @@
-import type { GuardResult, Rule } from '@unvelt/core'
+import { fittingParticulars, withoutParticulars, type GuardResult, type Rule } from '@unvelt/core'
 import { askPage } from '../culprit/ask-page.js'
 import { tellRehearsal } from '../events/tell.js'
 import { PageRow, rulePage } from '../page/page.model.js'
@@ -56,10 +56,10 @@ export async function runGentle(tools: WorkerTools, { id }: FindGentlestJob, hol
 }
 
 /** The same rule with another effect, and nothing of the one before. */
-export function withEffect(rule: Rule, { effect, until, order }: GentleSearchRow['effects'][number]): Rule {
-  const { until: _until, order: _order, value: _value, ...rest } = rule
-  return { ...rest, effect, ...(until && { until }), ...(order && { order }) }
-}
+export const withEffect = (rule: Rule, change: GentleSearchRow['effects'][number]): Rule => ({
+  ...withoutParticulars(rule),
+  ...fittingParticulars(rule, change),
+})
 
 export async function endGentle(
   { sequelize }: Pick<WorkerTools, 'sequelize'>,

@@ -47,10 +47,40 @@ export interface OnDemandKinds {
   actions: { wish: { times: number }; taken: TriedAction[] }
   /** Steps that are played on a page of the live site, time by time. */
   steps: { wish: { path: string; device: 'desk' | 'handset'; times: number; steps: Step[] }; taken: TakenStep[][] }
+  /** Steps that pages of each kind suggest, tried on the live site. */
+  ideas: { wish: { pages: IdeaPage[] }; taken: IdeasTaken }
   /** The pictures of a page, and what they could weigh. */
   pictures: { wish: { similarity: number }; taken: PicturesTaken }
   /** The scripts and styles of a page, and what they could weigh. */
   files: { wish: object; taken: FilesTaken }
+}
+
+/** A page that is looked at for what could be done on it. */
+export interface IdeaPage {
+  path: string
+  kind: string
+  device: 'desk' | 'handset'
+}
+
+/** A step that pages suggest. */
+export interface StepIdea {
+  /** With what it was seen to bring as what it expects. */
+  step: Step
+  /** Where it was tried first. */
+  path: string
+  device: 'desk' | 'handset'
+  /** All kinds of pages that suggest it. */
+  kinds: string[]
+  /** How often it went through once it was known what to expect; null where it was not tried, since it sends something. */
+  through: number | null
+  why?: string
+}
+
+export interface IdeasTaken {
+  looked: number
+  ideas: StepIdea[]
+  /** Pages that could not be read. */
+  failed: { path: string; why: string }[]
 }
 
 /** What is known of a page's scripts and styles so far. */
@@ -77,6 +107,7 @@ const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
   without: { with: [], without: [] },
   actions: [],
   steps: [],
+  ideas: { looked: 0, ideas: [], failed: [] },
   pictures: { ratio: 1, viewWidth: 0, toLookAt: null, pictures: [] },
   files: { toLookAt: null, leftOut: 0, files: [] },
 }

@@ -75,6 +75,11 @@ export class OnDemandService {
     }
   }
 
+  /** What was read so far stays. Whoever reads it hears of it before the next piece. */
+  async stop(id: number): Promise<void> {
+    await OnDemandRow.update({ state: 'done', takenAt: new Date() }, { where: { id, state: 'waiting' } })
+  }
+
   async newest<K extends OnDemandKind>(kind: K, subject: Subject, limit = 1): Promise<OnDemand<K>[]> {
     const rows = await OnDemandRow.findAll({ where: { kind, ...subject }, order: [['id', 'desc']], limit })
     return rows.flatMap((row) => asKind(row, kind) ?? [])

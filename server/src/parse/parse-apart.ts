@@ -16,6 +16,8 @@ const LONGEST: Record<keyof Questions, number> = {
   'svg 3': 2_000_000,
   'short script': 4_000_000,
   'short style': 4_000_000,
+  faces: 4_000_000,
+  font: 8_000_000,
 }
 const IDLE_MS = 30_000
 

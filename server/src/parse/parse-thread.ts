@@ -1,4 +1,13 @@
-import { inlineTexts, markedElements, readStyleRules, type InlineText, type StyleRule } from '@unvelt/core'
+import {
+  declaredFaces,
+  inlineTexts,
+  markedElements,
+  readStyleRules,
+  type FaceWithFiles,
+  type FontMetrics,
+  type InlineText,
+  type StyleRule,
+} from '@unvelt/core'
 
 /** What can be asked of the thread, and what it answers. */
 export interface Questions {
@@ -12,6 +21,9 @@ export interface Questions {
   /** Minified, with all names that others could know left as they are. */
   'short script': { text: string; answer: string }
   'short style': { text: string; answer: string }
+  faces: { text: string; answer: FaceWithFiles[] }
+  /** Of a font file, in base64. Null for a font without Latin letters. */
+  font: { text: string; answer: FontMetrics | null }
 }
 
 const ANSWERS: { [K in keyof Questions]: (text: string) => Questions[K]['answer'] | Promise<Questions[K]['answer']> } =
@@ -24,6 +36,8 @@ const ANSWERS: { [K in keyof Questions]: (text: string) => Questions[K]['answer'
     'svg 3': (text) => shortened(text, 3),
     'short script': shortScript,
     'short style': shortStyle,
+    faces: declaredFaces,
+    font: fontMetrics,
   }
 
 /** Names in it may be those of a style or a script around it, so they stay. */
@@ -48,6 +62,34 @@ async function shortStyle(text: string): Promise<string> {
   return Buffer.from(
     transform({ filename: 'style.css', code: Buffer.from(text, 'utf8'), minify: true, errorRecovery: true }).code,
   ).toString('utf8')
+}
+
+const LETTERS = 'abcdefghijklmnopqrstuvwxyz '
+const CAPITAL_I = 0x49
+/** A capital I of a stem alone is narrower than that, by its height; one with serifs is wider. */
+const SERIF_FROM = 0.27
+
+async function fontMetrics(base64: string): Promise<FontMetrics | null> {
+  const { create } = await import('fontkit')
+  const made = create(Buffer.from(base64, 'base64'))
+  const font = 'fonts' in made ? made.fonts[0]! : made
+  const { unitsPerEm } = font
+  if (![...LETTERS].every((letter) => font.hasGlyphForCodePoint(letter.codePointAt(0)!))) return null
+  const os2 = font['OS/2']
+  const stem = font.glyphForCodePoint(CAPITAL_I).bbox
+  const isTypo = os2?.fsSelection?.useTypoMetrics === true
+  const vertical = isTypo
+    ? { ascent: os2.typoAscender, descent: os2.typoDescender, lineGap: os2.typoLineGap }
+    : { ascent: font.ascent, descent: font.descent, lineGap: font.lineGap }
+  return {
+    ascent: vertical.ascent / unitsPerEm,
+    descent: Math.abs(vertical.descent) / unitsPerEm,
+    lineGap: vertical.lineGap / unitsPerEm,
+    advances: [...LETTERS].map((letter) => font.glyphForCodePoint(letter.codePointAt(0)!).advanceWidth / unitsPerEm),
+    // Few fonts say of themselves whether they have serifs, and some say so wrongly.
+    serif: stem.width / stem.height > SERIF_FROM,
+    monospace: Boolean((font as unknown as { post?: { isFixedPitch?: number } }).post?.isFixedPitch),
+  }
 }
 
 /** Runs in a thread of its own: what a site sends is taken apart here, where it can be ended. */

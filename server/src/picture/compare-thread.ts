@@ -2,10 +2,10 @@ import pixelmatch from 'pixelmatch'
 import sharp from 'sharp'
 import { pictureBlocks, pictureChange, type PictureBlocks, type PictureChange } from '@unvelt/core'
 
-/** Pictures as they were stored: some of the page without rules, and one with them. */
+/** Pictures as they were stored: some of the page without rules, and some with them. */
 export interface ToCompare {
   without: Uint8Array[]
-  withRules: Uint8Array
+  withRules: Uint8Array[]
 }
 
 const MOST_PIXELS = 40e6
@@ -19,19 +19,25 @@ interface Pixels {
 
 /**
  * Runs in a thread of its own: what differs between a page's pictures without rules and with them, beyond what differs without
- * them. Null where they are not of one width.
+ * them. Pictures of another width than the first tell nothing; null where none is left to compare.
  */
 export default async function compare({ without, withRules }: ToCompare): Promise<PictureChange | null> {
   const [first, ...others] = await Promise.all(without.map(decoded))
-  const now = await decoded(withRules)
-  if (!first || [now, ...others].some(({ width }) => width !== first.width)) return null
-  const height = Math.max(...[first, now, ...others].map((picture) => picture.height))
-  const base = padded(first, height)
-  const against = (other: Pixels): PictureBlocks => {
-    const mask = differences(base, padded(other, height), first.width, height)
-    return pictureBlocks(mask, first.width, height)
-  }
-  return pictureChange(against(now), others.map(against))
+  if (!first || others.some(({ width }) => width !== first.width)) return null
+  const now = (await Promise.all(withRules.map(decoded))).filter(({ width }) => width === first.width)
+  if (now.length === 0) return null
+  const height = Math.max(...[first, ...now, ...others].map((picture) => picture.height))
+  const to = (base: Pixels) => (other: Pixels) => blocksOf(base, other, height)
+  const [firstNow, ...othersNow] = now
+  return pictureChange({
+    now: now.map(to(first)),
+    without: others.map(to(first)),
+    withRules: othersNow.map(to(firstNow!)),
+  })
+}
+
+function blocksOf(a: Pixels, b: Pixels, height: number): PictureBlocks {
+  return pictureBlocks(differences(padded(a, height), padded(b, height), a.width, height), a.width, height)
 }
 
 /** Rows are first held against each other as bytes, so many at a time: most of a page is the same to the bit. */

@@ -8,6 +8,15 @@ export class ProblemError extends HttpException {
     readonly errors: { field: string; message: string }[] = [],
   ) {
     super({ type: 'about:blank', status, title, ...(errors.length > 0 && { errors }) }, status)
+    // Else it would say the name of its class to whoever writes down why something failed.
+    this.message = title
+  }
+}
+
+/** What stands in the way ends by itself, so whoever can wait may ask again. */
+export class BusyError extends ProblemError {
+  constructor(title: string) {
+    super(409, title)
   }
 }
 

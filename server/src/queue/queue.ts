@@ -27,6 +27,12 @@ export interface DeployJob {
   id: number
 }
 
+/** Puts drafts live that were put off until now. */
+export const PUT_OFF = 'put-off'
+export interface PutOffJob {
+  id: number
+}
+
 /** Tries drafts on the real pages. */
 export const REHEARSE = 'rehearse'
 export interface RehearseJob {
@@ -81,6 +87,7 @@ const QUEUES = [
   RECOMPUTE,
   READ_ON_DEMAND,
   DEPLOY,
+  PUT_OFF,
   REHEARSE,
   FIND_CULPRIT,
   FIND_GENTLEST,

@@ -1,5 +1,5 @@
 import type { Sequelize } from 'sequelize'
-import { judgeGuards, type GuardLook, type PictureChange } from '@unvelt/core'
+import { judgeAlone, judgeGuards, type GuardLook } from '@unvelt/core'
 import { comparePictures } from '../picture/compare-pictures.js'
 import { keptPictures, type RehearsedPlace } from './picture-store.js'
 import type { RehearsalPageRow, RehearsedReading } from './rehearsal.model.js'
@@ -24,7 +24,10 @@ export async function judgeLooks(
   looks: [without: GuardLook[], withDrafts: GuardLook[]],
   pictures: [without: Buffer[], withDrafts: Buffer[]],
 ): Promise<Pick<RehearsalPageRow, 'guards' | 'boxes'>> {
-  const change = await leastChange(...pictures)
+  const [without, withRules] = pictures
+  const change = without.length > 0 && withRules.length > 0 ? await comparePictures({ without, withRules }) : null
+  // A page that nothing was seen of before is judged by itself.
+  if (looks[0].length === 0) return { guards: judgeAlone(looks[1]), boxes: [] }
   const isAside = change !== null && change.moving > MOST_MOVING
   return {
     guards: judgeGuards(...looks, isAside ? 'aside' : change && [change.share]),
@@ -37,15 +40,4 @@ export function looksOf(readings: readonly RehearsedReading[]): [without: GuardL
   const of = (side: RehearsedReading['side']) =>
     readings.flatMap((reading) => (reading.side === side && reading.look ? [reading.look] : []))
   return [of('without'), of('with')]
-}
-
-async function leastChange(without: Buffer[], withDrafts: Buffer[]): Promise<PictureChange | null> {
-  if (without.length === 0) return null
-  // What the drafts do shows each time, so the picture that differs least tells it.
-  let least: PictureChange | null = null
-  for (const picture of withDrafts) {
-    const change = await comparePictures({ without, withRules: picture })
-    if (change && (!least || change.share < least.share)) least = change
-  }
-  return least
 }

@@ -12,15 +12,20 @@ export async function keepPicture(
   { rehearsalId, pageId, lensId }: RehearsedPlace,
   turn: number,
   { jpeg, width, height }: Picture,
+  /** The step that failed here; the page itself without, and then which of its pictures. */
+  { step = '', moment = 0 } = {},
 ): Promise<void> {
   await sequelize.query(
-    `insert into rehearsal_picture (rehearsal_id, page_id, lens_id, turn, jpeg, width, height)
-     values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing`,
-    { bind: [rehearsalId, pageId, lensId, turn, jpeg, width, height] },
+    `insert into rehearsal_picture (rehearsal_id, page_id, lens_id, turn, step, moment, jpeg, width, height)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict do nothing`,
+    { bind: [rehearsalId, pageId, lensId, turn, step, moment, jpeg, width, height] },
   )
 }
 
-/** So many rehearsals of a site keep their pictures: they are large, and what guards found stays without them. */
+/**
+ * So many rehearsals of a site keep their pictures: they are large, and what guards found stays without them. The round that the next one
+ * is held against keeps its own.
+ */
 const MOST_WITH_PICTURES = 12
 
 export async function forgetOldPictures(
@@ -30,21 +35,26 @@ export async function forgetOldPictures(
 ): Promise<void> {
   await sequelize.query(
     `delete from rehearsal_picture where rehearsal_id in
-       (select id from rehearsal where site_id = $1 order by id desc offset $2)`,
+       (select id from rehearsal where site_id = $1 order by id desc offset $2)
+     and rehearsal_id is distinct from
+       (select max(id) from rehearsal where site_id = $1 and is_round and sound)`,
     { bind: [siteId, MOST_WITH_PICTURES], transaction },
   )
 }
 
-/** Of all readings of a page that have one, by their turn. */
+/** Of all readings of a page that have some, by their turn: in each the first one first. */
 export async function keptPictures(
   sequelize: Sequelize,
   { rehearsalId, pageId, lensId }: RehearsedPlace,
-): Promise<Map<number, Buffer>> {
+): Promise<Map<number, Buffer[]>> {
   const rows = await sequelize.query<{ turn: number; jpeg: Buffer }>(
-    'select turn, jpeg from rehearsal_picture where rehearsal_id = $1 and page_id = $2 and lens_id = $3',
+    `select turn, jpeg from rehearsal_picture
+     where rehearsal_id = $1 and page_id = $2 and lens_id = $3 and step = '' order by turn, moment`,
     { bind: [rehearsalId, pageId, lensId], type: QueryTypes.SELECT },
   )
-  return new Map(rows.map(({ turn, jpeg }) => [turn, jpeg]))
+  const found = new Map<number, Buffer[]>()
+  for (const { turn, jpeg } of rows) found.set(turn, [...(found.get(turn) ?? []), jpeg])
+  return found
 }
 
 /** The size of the first picture of each page, by page and lens. */
@@ -54,8 +64,32 @@ export async function pictureSizes(
 ): Promise<Map<string, { width: number; height: number }>> {
   const rows = await sequelize.query<{ pageId: number; lensId: number; width: number; height: number }>(
     `select page_id "pageId", lens_id "lensId", max(width) width, max(height) height from rehearsal_picture
-     where rehearsal_id = $1 group by page_id, lens_id`,
+     where rehearsal_id = $1 and step = '' group by page_id, lens_id`,
     { bind: [rehearsalId], type: QueryTypes.SELECT },
   )
   return new Map(rows.map(({ pageId, lensId, width, height }) => [`${pageId} ${lensId}`, { width, height }]))
+}
+
+/** Steps of which a picture is kept where they failed, by page and lens. */
+export async function stepsPictured(sequelize: Sequelize, rehearsalId: number): Promise<Map<string, string[]>> {
+  const rows = await sequelize.query<{ pageId: number; lensId: number; steps: string[] }>(
+    `select page_id "pageId", lens_id "lensId", array_agg(distinct step) steps from rehearsal_picture
+     where rehearsal_id = $1 and step <> '' group by page_id, lens_id`,
+    { bind: [rehearsalId], type: QueryTypes.SELECT },
+  )
+  return new Map(rows.map(({ pageId, lensId, steps }) => [`${pageId} ${lensId}`, steps]))
+}
+
+/** What was to be seen where a step failed, the last time that it did. */
+export async function stepPicture(
+  sequelize: Sequelize,
+  { rehearsalId, pageId, lensId }: RehearsedPlace,
+  step: string,
+): Promise<Buffer | null> {
+  const [row] = await sequelize.query<{ jpeg: Buffer }>(
+    `select jpeg from rehearsal_picture
+     where rehearsal_id = $1 and page_id = $2 and lens_id = $3 and step = $4 order by turn desc limit 1`,
+    { bind: [rehearsalId, pageId, lensId, step], type: QueryTypes.SELECT },
+  )
+  return row?.jpeg ?? null
 }

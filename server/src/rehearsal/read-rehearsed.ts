@@ -62,7 +62,7 @@ export async function readRehearsed(
     steps = true,
   }: { side: RehearsedReading['side']; looks: boolean; turn: number; steps?: boolean },
   draftsAtSite: string | null,
-): Promise<{ reading: RehearsedReading; picture: Picture | null }> {
+): Promise<{ reading: RehearsedReading; pictures: Picture[]; failedSteps: Map<string, Picture> }> {
   const { site, page, lens, key, cookie } = subject
   const url = siteAddress(site.address, page.path)
   const withRules = side === 'with'
@@ -76,7 +76,8 @@ export async function readRehearsed(
         ? subject.liveVersion
         : 'live'
   const mayTouch = page.area === 'public' && lens.settings.visitor.kind === 'signed-out'
-  const taken: { look: GuardLook | null; picture: Picture | null } = { look: null, picture: null }
+  const taken: { look: GuardLook | null; pictures: Picture[] } = { look: null, pictures: [] }
+  const failedSteps = new Map<string, Picture>()
   const order: ReadingOrder = {
     url: url.href,
     ownHosts: site.ownHosts,
@@ -96,14 +97,17 @@ export async function readRehearsed(
             steps && {
               steps: stepsFor(page.kind, site.steps ?? undefined),
               onward: (at: URL, method: string) => onward(subject, under, at, method),
-              onPicture: (picture: Picture) => void (taken.picture = picture),
+              onPicture: (picture: Picture) => void taken.pictures.push(picture),
+              laterPicture: true,
+              onFailedStep: (name: string, view: Picture) => void failedSteps.set(name, view),
             }),
         }
       : { clean: true }),
   }
   const reading = await readInLivingBrowser(tools, order, !looks)
   return {
-    picture: taken.picture,
+    pictures: taken.pictures,
+    failedSteps,
     reading: {
       side,
       turn,

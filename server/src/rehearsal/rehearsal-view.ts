@@ -32,7 +32,7 @@ export function pageView(
   accepted: readonly AcceptedRow[],
   size: { width: number; height: number } | undefined,
   leastShare: number,
-): RehearsedPage {
+): Omit<RehearsedPage, 'failedSteps'> {
   const drafts = draftsKey(rehearsal.drafts, rulePage(page))
   const guards: GuardView[] = row.guards.map((guard) => ({
     ...guard,
@@ -42,6 +42,7 @@ export function pageView(
     row.readings.filter((reading) => reading.side === side).map((reading) => reading.asked)
   const [without, withRules] = [asked('without'), asked('with')]
   const isRead = row.state === 'done'
+  const isCompared = isRead && without.length > 0
   return {
     pageId: row.pageId,
     path: page.path,
@@ -52,8 +53,8 @@ export function pageView(
     state: row.state,
     failure: row.failure,
     guards,
-    went: isRead ? gone(without, withRules).slice(0, MOST_LISTED) : [],
-    cameToo: isRead ? isNew(without, withRules).slice(0, MOST_LISTED) : [],
+    went: isCompared ? gone(without, withRules).slice(0, MOST_LISTED) : [],
+    cameToo: isCompared ? isNew(without, withRules).slice(0, MOST_LISTED) : [],
     stayed: isRead ? [...new Set(row.readings.flatMap(({ stayed }) => stayed))].slice(0, MOST_LISTED) : [],
     predicted: rehearsal.prediction[page.path] ?? null,
     measured: isRead ? measuredOf(row, rehearsal, leastShare) : {},

@@ -44,6 +44,12 @@ export class RehearsalRow extends Model<InferAttributes<RehearsalRow>, InferCrea
   declare retirementId: CreationOptional<number | null>
   /** Of the guards that are played once a change is live. */
   declare deploymentId: CreationOptional<number | null>
+  /** Guards played on the live site by themselves: it has no drafts, and its side without them is a round before. */
+  declare isRound: CreationOptional<boolean>
+  /** Of a round: what it saw is as it should be, and later ones are held against it. */
+  declare sound: CreationOptional<boolean>
+  /** Of a round: the newest one that it is held against. Null for the first. */
+  declare against: CreationOptional<number | null>
   declare failure: CreationOptional<string | null>
   declare startedAt: CreationOptional<Date>
   declare finishedAt: CreationOptional<Date | null>
@@ -96,6 +102,9 @@ export function initialiseRehearsal(sequelize: Sequelize): void {
       best: DataTypes.JSONB,
       retirementId: DataTypes.INTEGER,
       deploymentId: DataTypes.INTEGER,
+      isRound: DataTypes.BOOLEAN,
+      sound: DataTypes.BOOLEAN,
+      against: DataTypes.INTEGER,
       failure: DataTypes.TEXT,
       startedAt: DataTypes.DATE,
       finishedAt: DataTypes.DATE,

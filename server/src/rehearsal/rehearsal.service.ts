@@ -23,7 +23,15 @@ import { PredictionService } from '../rule/prediction.service.js'
 import { ruleViews } from '../rule/rule-view.js'
 import { SiteRow } from '../site/site.model.js'
 import { mechanismFor } from './common-subject.js'
-import { forgetOldPictures, keptPictures, pictureSizes, type RehearsedPlace } from './picture-store.js'
+import { isAsItShouldBe } from './live-round.js'
+import {
+  forgetOldPictures,
+  keptPictures,
+  pictureSizes,
+  stepPicture,
+  stepsPictured,
+  type RehearsedPlace,
+} from './picture-store.js'
 import { draftsKey, lensesFor, pagesToRehearse } from './rehearsal-plan.js'
 import { AcceptedRow, RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
 import { acceptanceOf, pageView } from './rehearsal-view.js'
@@ -155,7 +163,7 @@ export class RehearsalService {
   /** What would keep the drafts from going live unasked; null where they have been rehearsed, and all guards hold. */
   async whyNotPassed(siteId: number): Promise<string | null> {
     const newest = await RehearsalRow.findOne({
-      where: { siteId, state: 'done', retirementId: null, deploymentId: null },
+      where: { siteId, state: 'done', retirementId: null, deploymentId: null, isRound: false },
       order: [['id', 'desc']],
     })
     if (!newest) return 'The drafts have not been rehearsed.'
@@ -170,10 +178,11 @@ export class RehearsalService {
   async sheet(id: number): Promise<RehearsalSheet> {
     const row = await this.find(id)
     const site = (await SiteRow.findByPk(row.siteId))!
-    const [view, parts, sizes, drafts, searches] = await Promise.all([
+    const [view, parts, sizes, pictured, drafts, searches] = await Promise.all([
       this.view(row),
       this.parts(row),
       pictureSizes(this.sequelize, id),
+      stepsPictured(this.sequelize, id),
       ruleViews(row.siteId, row.drafts),
       CulpritSearchRow.findAll({ where: { rehearsalId: id }, order: ['id'] }),
     ])
@@ -189,8 +198,8 @@ export class RehearsalService {
       searches: searches.map((search) => searchView(search, parts.pages.get(search.pageId)?.path ?? '')),
       touched: touched.length,
       lookedAt: touched.filter(({ id: pageId }) => parts.pages.has(pageId)).length,
-      each: parts.rows.map((each) =>
-        pageView(
+      each: parts.rows.map((each) => ({
+        ...pageView(
           each,
           row,
           parts.pages.get(each.pageId)!,
@@ -199,7 +208,8 @@ export class RehearsalService {
           sizes.get(`${each.pageId} ${each.lensId}`),
           site.leastDifference,
         ),
-      ),
+        failedSteps: pictured.get(`${each.pageId} ${each.lensId}`) ?? [],
+      })),
     }
   }
 
@@ -233,6 +243,7 @@ export class RehearsalService {
       })),
       { updateOnDuplicate: ['said', 'note', 'acceptedAt'] },
     )
+    if (row.isRound && row.state === 'done') await row.update({ sound: await isAsItShouldBe(row) })
     await tellRehearsal(this.sequelize, { siteId: row.siteId, rehearsalId: id })
     return this.sheet(id)
   }
@@ -240,6 +251,7 @@ export class RehearsalService {
   async unaccept(id: number, { pageId, lensId, guard }: UnacceptRequest): Promise<RehearsalSheet> {
     const { row, drafts } = await this.guarded(id, { pageId, lensId })
     await AcceptedRow.destroy({ where: { pageId, lensId, drafts, guard } })
+    if (row.isRound && row.state === 'done') await row.update({ sound: await isAsItShouldBe(row) })
     await tellRehearsal(this.sequelize, { siteId: row.siteId, rehearsalId: id })
     return this.sheet(id)
   }
@@ -248,7 +260,13 @@ export class RehearsalService {
     const row = await RehearsalPageRow.findOne({ where: { ...place } })
     const turns = row?.readings.filter((reading) => reading.side === side).map(({ turn }) => turn) ?? []
     const pictures = await keptPictures(this.sequelize, place)
-    const jpeg = turns.map((turn) => pictures.get(turn)).find((one) => one !== undefined)
+    const jpeg = turns.flatMap((turn) => pictures.get(turn) ?? [])[0]
+    if (!jpeg) throw notFound('picture')
+    return jpeg
+  }
+
+  async stepPicture(place: RehearsedPlace, step: string): Promise<Buffer> {
+    const jpeg = await stepPicture(this.sequelize, place, step)
     if (!jpeg) throw notFound('picture')
     return jpeg
   }
@@ -334,6 +352,7 @@ export class RehearsalService {
       passed: row.state === 'done' && failing === 0 && unread === 0 && stale === null,
       retirementId: row.retirementId,
       deploymentId: row.deploymentId,
+      round: row.isRound ? { against: row.against, sound: row.sound } : null,
       best: row.best && { ...row.best, next: await this.roundAfter(row) },
     }
   }
@@ -354,7 +373,7 @@ interface Stand {
 /** A rehearsal speaks of the drafts, live rules and add-ons as they were. */
 function whyStale(row: RehearsalRow, { drafts, live, addOns }: Stand): string | null {
   // It was of what went live, and says so for ever.
-  if (row.deploymentId !== null) return null
+  if (row.deploymentId !== null || row.isRound) return null
   if (row.retirementId === null && !sameRules(drafts, row.drafts)) return 'the drafts have changed since.'
   if (!sameRules(live, row.liveRules)) return 'the live rules have changed since.'
   const newer = addOns.find(

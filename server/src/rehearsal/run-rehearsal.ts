@@ -18,7 +18,9 @@ import { judgePage, looksOf } from './judge-page.js'
 import { keepPicture, type RehearsedPlace } from './picture-store.js'
 import { readRehearsed, type Subject } from './read-rehearsed.js'
 import { AGAIN, ENOUGH_WHERE_STEADY, turnsOf } from './rehearsal-plan.js'
-import { RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
+import { isAsItShouldBe } from './live-round.js'
+import { ROUND_LOOKS } from './live-round-plan.js'
+import { RehearsalPageRow, RehearsalRow, type RehearsedReading } from './rehearsal.model.js'
 
 const AT_A_TIME = 4
 
@@ -50,6 +52,7 @@ export async function runRehearsal(tools: WorkerTools, { id }: RehearseJob, hold
     hold.check()
     // Whoever throws out what breaks a guard looks for it before the rehearsal counts as done, so that no kill comes between.
     if (row.best && row.deploymentId === null) await searchesFor(tools.sequelize, row)
+    if (row.isRound) await row.update({ sound: await isAsItShouldBe(row) })
     await endRehearsal(tools.sequelize, id, 'done', null)
   } finally {
     await atSite.forget()
@@ -78,9 +81,12 @@ async function rehearsePage(
       if (!(await goesOn())) return
       const turn = rehearsed.readings.length
       const wish = { ...next, turn }
-      const { reading, picture } = await atSite.reading((name) => readRehearsed(tools, subject, wish, name))
+      const { reading, pictures, failedSteps } = await atSite.reading((name) =>
+        readRehearsed(tools, subject, wish, name),
+      )
       hold.check()
-      if (picture) await keepPicture(sequelize, place, turn, picture)
+      for (const [moment, picture] of pictures.entries()) await keepPicture(sequelize, place, turn, picture, { moment })
+      for (const [step, view] of failedSteps) await keepPicture(sequelize, place, turn, view, { step })
       await rehearsed.update({ readings: [...rehearsed.readings, reading] })
       await hold.progressed()
       await tellRehearsal(sequelize, { siteId: row.siteId, rehearsalId: row.id })
@@ -101,9 +107,10 @@ async function rehearsePage(
 async function nextTurn(
   sequelize: Sequelize,
   place: RehearsedPlace,
-  { mode }: RehearsalRow,
+  { mode, isRound }: RehearsalRow,
   { readings }: RehearsalPageRow,
 ): Promise<{ side: 'without' | 'with'; looks: boolean } | undefined> {
+  if (isRound) return nextOfRound(sequelize, place, readings)
   const turns = turnsOf(mode)
   if (readings.length < turns.length) return turns[readings.length]
   const again = readings.length - turns.length
@@ -111,6 +118,20 @@ async function nextTurn(
   if (!side || (again >= ENOUGH_WHERE_STEADY && isSteady(looksOf(readings)))) return undefined
   const { guards } = await judgePage(sequelize, place, readings)
   return guards.some(({ outcome }) => outcome === 'fails') ? { side, looks: true } : undefined
+}
+
+/** A round reads the live page alone: what it is held against was read by the round before. */
+async function nextOfRound(
+  sequelize: Sequelize,
+  place: RehearsedPlace,
+  readings: readonly RehearsedReading[],
+): Promise<{ side: 'with'; looks: true } | undefined> {
+  const next = { side: 'with', looks: true } as const
+  const now = readings.filter(({ side }) => side === 'with').length
+  if (now < ROUND_LOOKS.always) return next
+  if (now >= ROUND_LOOKS.whileFailing) return undefined
+  const { guards } = await judgePage(sequelize, place, readings)
+  return guards.some(({ outcome }) => outcome === 'fails') ? next : undefined
 }
 
 const isRunning = async (id: number): Promise<boolean> =>

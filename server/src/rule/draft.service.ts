@@ -1,7 +1,14 @@
 import { randomUUID } from 'node:crypto'
 import { Inject, Injectable } from '@nestjs/common'
 import { Op, Sequelize, type Transaction } from 'sequelize'
-import { NOT_ADDONS, parseRuleFile, RULES_FORMAT } from '@unvelt/core'
+import {
+  fittingParticulars,
+  NOT_ADDONS,
+  parseRuleFile,
+  particularsOf,
+  RULES_FORMAT,
+  withoutParticulars,
+} from '@unvelt/core'
 import type { DraftChange, Drafts, RuleInput } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
@@ -11,6 +18,7 @@ import { DraftRow } from './draft.model.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { subject, type DraftRule } from './merge-rules.js'
 import { PredictionService } from './prediction.service.js'
+import { refuseOutdated, revisionOf } from './draft-basis.js'
 import { part, ruleViews } from './rule-view.js'
 
 /** Payers that are no add-on: what is charged to them is the page itself, or nobody's in particular. */
@@ -37,7 +45,7 @@ export class DraftService {
       aside.map(({ rule }) => rule),
     )
     return {
-      rules: await ruleViews(siteId, rules),
+      rules: (await ruleViews(siteId, rules)).map((view, n) => ({ ...view, revision: revisionOf(rules[n]!) })),
       aside: aside.map((row, n) => ({ rule: asideViews[n]!, ...row.aside! })),
       prediction: await this.prediction.predict(siteId, rules),
     }
@@ -48,6 +56,7 @@ export class DraftService {
     const rules = await this.check(site, inputs)
     await this.sequelize.transaction(async (transaction) => {
       const present = await DraftRow.findAll({ where: { siteId: site.id }, transaction, lock: true })
+      refuseOutdated(inputs, rules, present)
       const drafted = new Set(rules.map(subject))
       const replaced = present.filter((row) => drafted.has(subject(row.rule)))
       await DraftRow.destroy({ where: { id: { [Op.in]: replaced.map((row) => row.id) } }, transaction })
@@ -58,18 +67,11 @@ export class DraftService {
     })
   }
 
-  async change(site: SiteRow, id: string, { effect, until, order }: DraftChange): Promise<void> {
+  async change(site: SiteRow, id: string, change: DraftChange): Promise<void> {
     const row = await this.find(site.id, id)
     if (row.rule.removed) throw new ProblemError(409, 'By this draft a live rule goes; there is no effect to change.')
-    const { addon, place, condition, note, author, expires, value } = row.rule
-    const changed: RuleInput = { addon, ...part(row.rule), place, effect }
-    if (effect === 'set' && value !== undefined) changed.value = value
-    if (until) changed.until = until
-    if (order) changed.order = order
-    if (condition) changed.condition = condition
-    if (note !== undefined) changed.note = note
-    if (author !== undefined) changed.author = author
-    if (expires !== undefined) changed.expires = expires
+    const { id: _, made: __, madeFor: ___, ...before } = row.rule
+    const changed = { ...withoutParticulars(before), ...fittingParticulars(before, change) }
     const [rule] = await this.check(site, [changed])
     await row.update({ rule: { ...rule!, id } })
   }
@@ -100,24 +102,21 @@ export class DraftService {
     const today = new Date().toISOString().slice(0, 10)
     const parsed = parseRuleFile({
       format: RULES_FORMAT,
-      rules: inputs.map(
-        ({ addon, feature, file, setting, effect, until, order, value, place, condition, ...more }) => ({
-          id: randomUUID(),
-          addon,
-          ...part({ feature, file, setting } as RuleInput),
-          effect,
-          ...(value !== undefined && { value }),
-          ...(until && { until }),
-          ...(order && { order }),
-          place,
-          ...(condition && { condition: { ...condition } }),
-          ...(more.note !== undefined && { note: more.note }),
-          ...(more.author !== undefined && { author: more.author }),
-          made: today,
-          ...(known.get(addon)?.version && { madeFor: known.get(addon)!.version }),
-          ...(more.expires !== undefined && { expires: more.expires }),
-        }),
-      ),
+      rules: inputs.map((input) => ({
+        id: randomUUID(),
+        addon: input.addon,
+        ...part(input),
+        effect: input.effect,
+        // The rule engine takes plain values, and not what they were read from.
+        ...structuredClone(particularsOf(input)),
+        place: input.place,
+        ...(input.condition && { condition: { ...input.condition } }),
+        ...(input.note !== undefined && { note: input.note }),
+        ...(input.author !== undefined && { author: input.author }),
+        made: today,
+        ...(known.get(input.addon)?.version && { madeFor: known.get(input.addon)!.version }),
+        ...(input.expires !== undefined && { expires: input.expires }),
+      })),
     })
     if ('problems' in parsed) {
       const errors = parsed.problems.map(({ at, expected }) => ({

@@ -1,15 +1,18 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
-import { lint, type LintFinding, type LintKnown } from '@unvelt/core'
+import { lint, type BringsIn, type LintFinding, type LintKnown, type Rule } from '@unvelt/core'
 import type { RuleFinding } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { PageRow, rulePage } from '../page/page.model.js'
+import type { SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
+import { fileNamesOf } from '../toll/file-toll-store.js'
 import { DraftService } from './draft.service.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { mergeRules } from './merge-rules.js'
 import { RuleVersionRow } from './rule-version.model.js'
 import { ruleViews } from './rule-view.js'
+import { arrivedIn, offArrives, switchedOff, waysIn } from './still-arriving.js'
 
 const MOST_FINDINGS = 500
 
@@ -25,17 +28,24 @@ export class LintService {
 
   async findings(siteId: number): Promise<RuleFinding[]> {
     const [drafts, { version, rules: live }] = await Promise.all([this.drafts.rules(siteId), this.live.current(siteId)])
-    if (drafts.length + live.length === 0) return []
     const addOns = await AddOnRow.findAll({ where: { siteId } })
-    const known = await this.known(siteId, addOns)
+    const sweep = await this.sweeps.toShow(siteId)
+    const off = sweep ? switchedOff(sweep, addOns) : []
+    const asked = [...live.map(({ addon }) => addon), ...off.map(({ slug }) => slug)]
+    const arrived = sweep ? await arrivedIn(this.sequelize, sweep.id, asked) : new Map<string, Set<string>>()
     const merged = mergeRules(live, drafts)
+    // What is switched off needs nothing else to be known; what is wrong with rules does.
+    const known =
+      merged.length > 0 ? await this.known(siteId, addOns, await this.filesSeen(sweep, merged)) : { pages: [] }
     const found = [
       // What arrives all the same speaks of rules that were live while the site was read.
-      ...lint(live, { ...known, arrives: await this.arrives(siteId, version) }).filter(
-        ({ kind }) => kind === 'still-arrives',
-      ),
-      ...lint(merged, known),
+      ...(live.length > 0 && (await this.isReadUnder(siteId, version, sweep))
+        ? lint(live, { ...known, arrives: arrived }).filter(({ kind }) => kind === 'still-arrives')
+        : []),
+      ...offArrives(off, arrived),
+      ...(merged.length > 0 ? lint(merged, known) : []),
     ].slice(0, MOST_FINDINGS)
+    const ways = sweep ? await waysIn(this.sequelize, sweep, found) : new Map<LintFinding, BringsIn[]>()
     const views = new Map((await ruleViews(siteId, [...live, ...drafts])).map((rule) => [rule.id, rule]))
     const isDraft = new Set(drafts.map(({ id }) => id))
     const names = new Map(addOns.map(({ slug, name }) => [slug, name]))
@@ -47,10 +57,21 @@ export class LintService {
       }),
       about: finding.about === undefined ? null : namedIn(finding.about, names),
       wayOut: finding.wayOut satisfies LintFinding['wayOut'],
+      broughtIn: (ways.get(finding) ?? []).map(({ by, how, url }) => ({
+        by: by === null ? null : (names.get(by) ?? by),
+        how,
+        url,
+      })),
     }))
   }
 
-  private async known(siteId: number, addOns: AddOnRow[]): Promise<LintKnown> {
+  /** A register may not know what an add-on's own code brings in; readings do. */
+  private async filesSeen(sweep: SweepRow | null, rules: readonly Rule[]): Promise<Map<string, string[]>> {
+    const named = [...new Set(rules.flatMap(({ addon, file }) => (file === undefined ? [] : [addon])))]
+    return sweep && named.length > 0 ? fileNamesOf(this.sequelize, sweep, named) : new Map()
+  }
+
+  private async known(siteId: number, addOns: AddOnRow[], seen: Map<string, string[]>): Promise<LintKnown> {
     const pages = await PageRow.findAll({ where: { siteId, gone: false }, order: ['position'] })
     const uses = await this.sequelize.query<{ path: string; slug: string }>(
       `select distinct path, slug from use_fact join page on page.id = page_id
@@ -62,26 +83,20 @@ export class LintService {
       pages: pages.map(rulePage),
       needs: Object.fromEntries(addOns.map(({ slug, needs }) => [slug, needs])),
       files: Object.fromEntries(
-        addOns.filter(({ files }) => files.length > 0).map(({ slug, files }) => [slug, files.map(({ path }) => path)]),
+        addOns.flatMap(({ slug, files }) => {
+          const names = [...files.map(({ path }) => path), ...(seen.get(slug) ?? [])]
+          return names.length > 0 ? [[slug, names]] : []
+        }),
       ),
       versions: Object.fromEntries(addOns.flatMap(({ slug, version }) => (version === null ? [] : [[slug, version]]))),
       inUse: byPath(uses.map(({ path, slug }) => ({ path, slug }))),
     }
   }
 
-  /** Path → add-ons that the newest sweep met there, if it was made under the rules that are live now. */
-  private async arrives(siteId: number, version: number): Promise<ReadonlyMap<string, ReadonlySet<string>>> {
-    const [put, sweep] = await Promise.all([
-      RuleVersionRow.findOne({ where: { siteId, version }, attributes: ['putAt'] }),
-      this.sweeps.toShow(siteId),
-    ])
-    if (!put || !sweep || sweep.startedAt < put.putAt) return new Map()
-    const rows = await this.sequelize.query<{ path: string; slug: string }>(
-      `select path, payer slug from toll join page on page.id = page_id
-       where sweep_id = :sweepId and variant = 'live' and requests > 0`,
-      { replacements: { sweepId: sweep.id }, type: QueryTypes.SELECT },
-    )
-    return byPath(rows)
+  /** Whether a sweep was made under the rules that are live now. */
+  private async isReadUnder(siteId: number, version: number, sweep: SweepRow | null): Promise<boolean> {
+    const put = await RuleVersionRow.findOne({ where: { siteId, version }, attributes: ['putAt'] })
+    return put !== null && sweep !== null && sweep.startedAt >= put.putAt
   }
 }
 

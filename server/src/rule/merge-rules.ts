@@ -16,7 +16,11 @@ export const subject = ({ addon, feature, file, setting, place, condition }: Rul
   ])
 
 function placeKey(place: Place): string {
-  return JSON.stringify(place.level === 'set' ? [place.level, [...place.paths].sort()] : Object.entries(place).sort())
+  if (place.level !== 'set') return JSON.stringify(Object.entries(place).sort())
+  // A set that has a name is the same place when other pages are in it.
+  return JSON.stringify(
+    place.name === undefined ? [place.level, [...place.paths].sort()] : [place.level, 'called', place.name],
+  )
 }
 
 /** A draft: a rule to be, or a live one that is to go. */

@@ -45,9 +45,15 @@ export class PredictionService {
   ) {}
 
   async predict(siteId: number, drafts: readonly Rule[]): Promise<Prediction> {
-    const pages = coveredPages(drafts, await PageRow.findAll({ where: { siteId }, order: ['position'] }))
+    const all = await PageRow.findAll({ where: { siteId }, order: ['position'] })
     const sweep = await this.sweeps.toShow(siteId)
     const live = (await this.live.current(siteId)).rules
+    return this.over({ siteId, sweep, all, live }, drafts)
+  }
+
+  /** What rules spare beside those under which a sweep was read. */
+  async over({ siteId, sweep, all, live, totals: known }: ReadUnder, drafts: readonly Rule[]): Promise<Prediction> {
+    const pages = coveredPages(drafts, all)
     const merged = mergeRules(live, drafts)
     const dependencies = await dependenciesOf(siteId)
     const result: Prediction = {
@@ -63,7 +69,7 @@ export class PredictionService {
       pagesUnread: 0,
     }
     if (!sweep) return { ...result, pagesUnread: pages.length }
-    const totals = await pageTotals(this.sequelize, sweep.id)
+    const totals = known ?? (await pageTotals(this.sequelize, sweep.id))
     const charged = pages.filter(({ id }) => totals.has(id))
     const pack = await this.once.run(`${sweep.id} ${JSON.stringify([charged.map(({ id }) => id), dependencies])}`, () =>
       this.pack(sweep, charged, dependencies),
@@ -116,7 +122,8 @@ export class PredictionService {
     return result
   }
 
-  private kept: { key: string; pack: PredictionPack } | null = null
+  /** Of the sweeps that were asked last. */
+  private readonly kept = new Map<string, PredictionPack>()
   /** What was worked out from readings, which are dear to unpack; of one state of one sweep. */
   private readonly laterKnown = new Map<string, Later>()
 
@@ -126,7 +133,7 @@ export class PredictionService {
     effects: readonly ResolvedEffect[],
     dependencies: Dependencies,
   ): Promise<Later> {
-    const key = `${sweep.id} ${pageId} ${effects.map(said).join(' ')}`
+    const key = `${sweep.id} ${pageId} ${effects.map(said).join(' ')} ${JSON.stringify(dependencies)}`
     let known = this.laterKnown.get(key)
     if (!known) {
       known = await laterOf(sweep, pageId, effects, dependencies)
@@ -147,9 +154,12 @@ export class PredictionService {
       if (groups) await storeGroups(this.sequelize, { sweepId: sweep.id, pageId: id }, groups)
     }
     const key = `${sweep.id} ${await groupsStamp(this.sequelize, sweep.id)} ${JSON.stringify(dependencies)}`
-    if (this.kept?.key !== key) this.laterKnown.clear()
-    if (this.kept?.key !== key) this.kept = { key, pack: await predictionPack(this.sequelize, sweep.id, dependencies) }
-    return this.kept.pack
+    const kept = this.kept.get(key) ?? (await predictionPack(this.sequelize, sweep.id, dependencies))
+    this.kept.delete(key)
+    this.kept.set(key, kept)
+    const [oldest] = this.kept.keys()
+    if (this.kept.size > MOST_SWEEPS) this.kept.delete(oldest!)
+    return kept
   }
 }
 
@@ -187,6 +197,20 @@ class Tally {
 
 const MOST_NAMED = 100
 
+/** Sweeps whose groups are held in memory: the one that is shown, and those by which live rules are judged. */
+const MOST_SWEEPS = 3
+
+/** A sweep, and the rules under which it was read. */
+export interface ReadUnder {
+  siteId: number
+  sweep: SweepRow | null
+  /** All pages of the site. */
+  all: PageRow[]
+  live: readonly Rule[]
+  /** What its pages cost, where that is known already. */
+  totals?: Map<number, Record<string, number>>
+}
+
 const MOST_KNOWN = 10_000
 
 interface Later {
@@ -222,7 +246,7 @@ async function laterOf(
 }
 
 /** What each page of a sweep costs now, in each measure. */
-async function pageTotals(sequelize: Sequelize, sweepId: number): Promise<Map<number, Record<string, number>>> {
+export async function pageTotals(sequelize: Sequelize, sweepId: number): Promise<Map<number, Record<string, number>>> {
   const columns = MEASURES.map(
     (measure) => `sum(${measure.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)})::float8 "${measure}"`,
   )

@@ -1,4 +1,4 @@
-import type { Rule } from '@unvelt/core'
+import { particularsOf, type Rule } from '@unvelt/core'
 import type { RuleView } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import type { DraftRule } from './merge-rules.js'
@@ -19,9 +19,7 @@ export async function ruleViews(siteId: number, rules: readonly DraftRule[]): Pr
     addonName: names.get(rule.addon) ?? rule.addon,
     ...part(rule),
     effect: rule.effect,
-    ...(rule.until && { until: rule.until }),
-    ...(rule.order && { order: rule.order }),
-    ...(rule.value !== undefined && { value: rule.value }),
+    ...particularsOf(rule),
     place: rule.place,
     ...(rule.condition && { condition: rule.condition }),
     ...(rule.note !== undefined && { note: rule.note }),

@@ -2,13 +2,28 @@ import { Body, Controller, Delete, Get, HttpCode, Param, Patch, Post, Query, Res
 import { ApiResponse } from '@nestjs/swagger'
 import type { Response } from 'express'
 import { RULES_FORMAT } from '@unvelt/core'
-import { DraftChange, Drafts, LiveRules, Prediction, RuleFileInput, RuleFinding, RuleInputs } from '@unvelt/contract'
+import {
+  DraftChange,
+  Drafts,
+  LiveRules,
+  LocalCopies,
+  Prediction,
+  RuleFileInput,
+  RuleFinding,
+  RuleIds,
+  RuleInputs,
+  RulePartsFound,
+  RuleSaving,
+} from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { SiteService } from '../site/site.service.js'
 import { DraftService } from './draft.service.js'
 import { LintService } from './lint.service.js'
+import { LocalCopiesService } from './local-copies.service.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { mergeRules } from './merge-rules.js'
+import { RuleSavingsService } from './rule-savings.service.js'
+import { ParticularsService } from './particulars.service.js'
 import { PredictionService } from './prediction.service.js'
 import { IdPipe } from '../problem/id.pipe.js'
 
@@ -20,6 +35,9 @@ export class RuleController {
     private readonly predictions: PredictionService,
     private readonly live: LiveRulesService,
     private readonly linter: LintService,
+    private readonly ruleSavings: RuleSavingsService,
+    private readonly particulars: ParticularsService,
+    private readonly localCopies: LocalCopiesService,
   ) {}
 
   @Get('drafts')
@@ -33,8 +51,32 @@ export class RuleController {
   @HttpCode(200)
   @Answers(Drafts)
   async add(@Param('site', IdPipe) siteId: number, @Body() { rules }: RuleInputs): Promise<Drafts> {
-    await this.drafts.add(await this.sites.get(siteId), rules)
+    const site = await this.sites.get(siteId)
+    await this.drafts.add(site, await this.particulars.fill(site, rules))
     return this.drafts.view(siteId)
+  }
+
+  /** What a rule about an add-on can say beside its effect, by the newest sweep. */
+  @Get('add-ons/:slug/rule-parts')
+  @Answers(RulePartsFound)
+  async ruleParts(@Param('site', IdPipe) siteId: number, @Param('slug') slug: string): Promise<RulePartsFound> {
+    return this.particulars.found(await this.sites.get(siteId), slug)
+  }
+
+  /** Copies of outside files on the own host. */
+  @Get('copies')
+  @Answers(LocalCopies)
+  async copies(@Param('site', IdPipe) siteId: number): Promise<LocalCopies> {
+    return this.localCopies.list(await this.sites.get(siteId))
+  }
+
+  /** What some rules spare, live ones or drafts, each by the newest sweep that was read without it. */
+  @Post('rules/savings')
+  @HttpCode(200)
+  @Answers(RuleSaving, { list: true })
+  async savings(@Param('site', IdPipe) siteId: number, @Body() { ids }: RuleIds): Promise<RuleSaving[]> {
+    await this.sites.get(siteId)
+    return this.ruleSavings.savings(siteId, ids)
   }
 
   /** Takes a rule file in as drafts. */

@@ -21,6 +21,7 @@ import {
   RestoredAnswer,
   ScratchAnswer,
   ScratchRemovedAnswer,
+  CopiesAnswer,
   ShelfAnswer,
   SnapshotAnswer,
   SnapshotInsideAnswer,
@@ -173,6 +174,7 @@ export class ConnectorClient {
 
   makeScratch = (like: string) => this.ask(ScratchAnswer, 'POST', '/scratch', { like })
   removeScratch = (path: string) => this.ask(ScratchRemovedAnswer, 'POST', '/scratch/remove', { path })
+  copies = async () => (await this.ask(CopiesAnswer, 'GET', '/copies')).copies
   shelf = async () => (await this.ask(ShelfAnswer, 'GET', '/shelf')).addOns
 
   removeDrafts = (id: string) => this.ask(DraftsRemovedAnswer, 'POST', '/drafts/remove', { id })

@@ -7,6 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize'
 import type { Step } from '@unvelt/core'
+import type { QuietTimes } from '@unvelt/core'
 import type { ConnectorDescription, Net } from '@unvelt/contract'
 
 export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttributes<SiteRow>> {
@@ -16,6 +17,7 @@ export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttrib
   declare local: boolean
   /** Share of a figure below which a difference is too small to matter. */
   declare leastDifference: CreationOptional<number>
+  declare quiet: CreationOptional<QuietTimes>
   /** What comes of a guard that fails once a change is live. */
   declare net: CreationOptional<Net>
   declare name: string
@@ -43,6 +45,7 @@ export function initialiseSite(sequelize: Sequelize): void {
       address: DataTypes.TEXT,
       local: DataTypes.BOOLEAN,
       leastDifference: DataTypes.DOUBLE,
+      quiet: DataTypes.JSONB,
       net: DataTypes.TEXT,
       name: DataTypes.TEXT,
       cms: DataTypes.JSONB,

@@ -17,6 +17,7 @@ import { accessHeaders, knockWith, type SiteAccess } from '../site-http/site-acc
 import { accessOfWish, accessView, tryAccess } from './access-wish.js'
 import { siteOrigin } from './site-address.js'
 import { effectsOf } from './site-effects.js'
+import { refuseNeverOpen } from './quiet-times.js'
 import { SiteRow } from './site.model.js'
 import { readFacts, storeFacts, type SiteFacts } from './store-facts.js'
 
@@ -152,7 +153,8 @@ export class SiteService {
   }
 
   /** Changes what the maintainer has a say in. */
-  async change(site: SiteRow, { local, leastDifference, net, access }: SiteChange): Promise<Site> {
+  async change(site: SiteRow, { local, leastDifference, net, quiet, access }: SiteChange): Promise<Site> {
+    if (quiet) refuseNeverOpen(quiet)
     const wished = access && accessOfWish(access, this.accessOf(site))
     if (access !== undefined) await tryAccess(site.address, wished ?? null, reachOf({ local: local ?? site.local }))
     await site.update({
@@ -160,6 +162,7 @@ export class SiteService {
       ...(local !== undefined && { local }),
       ...(leastDifference !== undefined && { leastDifference }),
       ...(net !== undefined && { net }),
+      ...(quiet !== undefined && { quiet }),
     })
     return this.view(site)
   }
@@ -197,6 +200,7 @@ export class SiteService {
       local: row.local,
       leastDifference: row.leastDifference,
       net: row.net,
+      quiet: row.quiet,
       cms: row.cms,
       access: accessView(this.accessOf(row)),
       effects: [...effectsOf(row)],

@@ -8,7 +8,7 @@ import type { SiteRow } from '../site/site.model.js'
 @Injectable()
 export class StepService {
   list({ steps }: SiteRow): SiteSteps {
-    return { steps: (steps ?? DEFAULT_STEPS).map(view), standard: steps === null }
+    return { steps: (steps ?? DEFAULT_STEPS).map(stepView), standard: steps === null }
   }
 
   async change(site: SiteRow, steps: readonly SiteStep[]): Promise<SiteSteps> {
@@ -46,7 +46,7 @@ export class StepService {
   }
 }
 
-const view = ({ name, kind, sends, actions }: Step): SiteStep => ({
+export const stepView = ({ name, kind, sends, actions }: Step): SiteStep => ({
   name,
   kind: kind ?? null,
   ...(sends && { sends }),
@@ -57,9 +57,10 @@ export const stepOf = ({ name, kind, sends, actions }: SiteStep): Step => ({
   name,
   ...(kind && { kind }),
   ...(sends && { sends }),
-  actions: actions.map(({ do: does, at = '', text = '' }): StepAction => {
+  actions: actions.map(({ do: does, at = '', text = '', attribute }): StepAction => {
     if (does === 'scroll') return { do: does }
-    if (does === 'expect') return { do: does, at, ...(text !== '' && { text }) }
+    if (does === 'expect')
+      return { do: does, at, ...(text !== '' && { text }), ...(attribute !== undefined && { attribute }) }
     return does === 'type' || does === 'choose' ? { do: does, at, text } : { do: does, at }
   }),
 })

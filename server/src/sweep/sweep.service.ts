@@ -6,7 +6,7 @@ import { inventoryEntry } from '../add-on/add-on.model.js'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { patternsOf } from '../pattern/pattern.model.js'
-import { notFound, ProblemError } from '../problem/problem.error.js'
+import { BusyError, notFound, ProblemError } from '../problem/problem.error.js'
 import { QUEUE } from '../queue/queue.module.js'
 import type { SiteRow } from '../site/site.model.js'
 import { choosePages, type PageChoice } from './choose-pages.js'
@@ -115,7 +115,7 @@ export class SweepService {
   /** Two sweeps at once would disturb each other's figures. */
   async refuseWhileRunning(siteId: number): Promise<void> {
     if ((await SweepRow.count({ where: { siteId, status: 'running' } })) > 0)
-      throw new ProblemError(409, 'A sweep of this site is running already.')
+      throw new BusyError('A sweep of this site is running already.')
   }
 
   async get(id: number): Promise<SweepRow> {

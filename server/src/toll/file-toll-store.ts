@@ -1,6 +1,7 @@
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
-import type { FileToll } from '@unvelt/core'
+import { ruleFileName, type FileToll } from '@unvelt/core'
 import type { AddOnFileView } from '@unvelt/contract'
+import type { SweepRow } from '../sweep/sweep.model.js'
 
 const LONGEST_URL = 2_000
 
@@ -37,9 +38,13 @@ export async function storeFileTolls(
   )
 }
 
-/** The files of one payer, or of all, over a sweep: sums over the pages that load them, heaviest first. */
-export function filesOfPayer(sequelize: Sequelize, sweepId: number, payer: string): Promise<AddOnFileView[]> {
-  return sequelize.query<AddOnFileView>(
+/** The files of one payer over a sweep: sums over the pages that load them, heaviest first. */
+export async function filesOfPayer(
+  sequelize: Sequelize,
+  { id: sweepId, sources }: Pick<SweepRow, 'id' | 'sources'>,
+  payer: string,
+): Promise<AddOnFileView[]> {
+  const files = await sequelize.query<Omit<AddOnFileView, 'name'>>(
     `select url, min(type) "type", count(distinct page_id)::int pages, sum(requests)::int requests,
             sum(transfer_bytes)::float8 "transferBytes", sum(decoded_bytes)::float8 "decodedBytes",
             sum(idle_bytes)::float8 "idleBytes", sum(main_thread_ms) "mainThreadMs"
@@ -47,6 +52,26 @@ export function filesOfPayer(sequelize: Sequelize, sweepId: number, payer: strin
      order by sum(decoded_bytes) desc, url limit 500`,
     { replacements: { sweepId, payer }, type: QueryTypes.SELECT },
   )
+  return files.map((file) => ({ ...file, name: nameInRules(file.url, sources.ownHosts) }))
+}
+
+/** What rules call the files of a payer by that came to a page of a sweep. */
+export async function fileNamesOf(
+  sequelize: Sequelize,
+  { id: sweepId, sources }: Pick<SweepRow, 'id' | 'sources'>,
+  payers: string[],
+): Promise<Map<string, string[]>> {
+  const rows = await sequelize.query<{ payer: string; urls: string[] }>(
+    `select payer, array_agg(distinct url) urls from file_toll where sweep_id = $1 and payer = any($2::text[]) group by payer`,
+    { bind: [sweepId, payers], type: QueryTypes.SELECT },
+  )
+  return new Map(rows.map(({ payer, urls }) => [payer, urls.map((url) => nameInRules(url, sources.ownHosts))]))
+}
+
+function nameInRules(address: string, ownHosts: readonly string[]): string {
+  if (!URL.canParse(address)) return address
+  const url = new URL(address)
+  return ruleFileName(url, ownHosts.includes(url.host))
 }
 
 export interface FileCell {

@@ -1,4 +1,5 @@
 import { Op } from 'sequelize'
+import type { RequestRecord, RequestType } from '@unvelt/core'
 import type { CodeType } from '@unvelt/contract'
 import { weighFile } from '../file-look/weigh-file.js'
 import { OnDemandRow, type FilesTaken, type OnDemand } from '../on-demand/on-demand.model.js'
@@ -30,7 +31,7 @@ export async function readFiles(tools: OnDemandTools, { id, siteId, pageId, take
   await OnDemandRow.destroy({ where: { siteId, pageId, kind: 'files', state: 'done', id: { [Op.lt]: id } } })
 }
 
-const TYPES: Record<string, CodeType> = { script: 'script', stylesheet: 'stylesheet' }
+const TYPES: Partial<Record<RequestType, CodeType>> = { script: 'script', style: 'stylesheet' }
 
 async function codeOf(pageId: number): Promise<{ url: string; type: CodeType }[]> {
   const row = await ReadingRow.findOne({
@@ -41,10 +42,18 @@ async function codeOf(pageId: number): Promise<{ url: string; type: CodeType }[]
     ],
   })
   if (!row) throw new ReadingFailure('The page has not been read yet: sweep it first.')
-  const { requests } = await readDetail(row)
+  return codeAmong((await readDetail(row)).requests)
+}
+
+/** The scripts and styles among what a page asked for, each once, the heaviest first. */
+export function codeAmong(
+  requests: readonly Pick<RequestRecord, 'url' | 'type' | 'status' | 'method' | 'decodedBytes'>[],
+): { url: string; type: CodeType }[] {
   const weights = new Map<string, { type: CodeType; bytes: number }>()
-  for (const { url, type, status, method, decodedBytes } of requests)
-    if (Object.hasOwn(TYPES, type) && status === 200 && method === 'GET' && /^https?:/.test(url))
-      weights.set(url, { type: TYPES[type]!, bytes: decodedBytes })
+  for (const { url, type: asked, status, method, decodedBytes } of requests) {
+    const type = TYPES[asked]
+    if (type && status === 200 && method === 'GET' && /^https?:/.test(url))
+      weights.set(url, { type, bytes: decodedBytes })
+  }
   return [...weights].sort(([, a], [, b]) => b.bytes - a.bytes).map(([url, { type }]) => ({ url, type }))
 }

@@ -10,6 +10,7 @@ import { SiteRow } from '../site/site.model.js'
 import { readActions } from './read-actions.js'
 import { readFiles } from './read-files.js'
 import { readPictures } from './read-pictures.js'
+import { readStepIdeas } from './read-step-ideas.js'
 import { readSteps } from './read-steps.js'
 import { readServer } from './read-server.js'
 import { readWithout } from './read-without.js'
@@ -42,11 +43,12 @@ export async function runReadOnDemand(tools: WorkerTools, { id }: ReadOnDemandJo
   let failure: string | null = null
   try {
     const [server, without, actions] = [asKind(row, 'server'), asKind(row, 'without'), asKind(row, 'actions')]
-    const [steps, pictures] = [asKind(row, 'steps'), asKind(row, 'pictures')]
+    const [steps, ideas, pictures] = [asKind(row, 'steps'), asKind(row, 'ideas'), asKind(row, 'pictures')]
     if (server) await readServer(given, server)
     if (without) await readWithout(given, without)
     if (actions) await readActions(given, actions)
     if (steps) await readSteps(given, steps)
+    if (ideas) await readStepIdeas(given, ideas)
     if (pictures) await readPictures(given, pictures)
     const files = asKind(row, 'files')
     if (files) await readFiles(given, files)
@@ -65,7 +67,5 @@ export async function endOnDemand(id: number, failure: string | null): Promise<v
 
 function sentenceOf(error: unknown, host: string, kind: OnDemandRow['kind']): string {
   if (error instanceof ConnectorError || error instanceof ReadingFailure) return error.message
-  return kind === 'without' || kind === 'steps' || kind === 'pictures'
-    ? failureSentence(error)
-    : whyUnreachable(error, host)
+  return ['without', 'steps', 'ideas', 'pictures'].includes(kind) ? failureSentence(error) : whyUnreachable(error, host)
 }

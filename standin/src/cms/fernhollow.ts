@@ -80,7 +80,7 @@ export class Fernhollow {
     this.leftFiles = new LeftFiles(database)
     this.leftovers = new Leftovers(database, this.installed, this.book, this.leftFiles)
     this.snapshots = new Snapshots(database)
-    this.scheduler = new Scheduler(database, this.installed, spans)
+    this.scheduler = new Scheduler(database, this.installed, this.copies, spans)
     this.people = new People(database, measuringKey)
     this.actions = new Actions(this)
     this.views = pastViews(PAGES, SEED, new Date())

@@ -1,4 +1,4 @@
-import { resolve, type ResolvedEffect, type Rule, type Visit } from '@unvelt/core'
+import { resolve, type LocalCopy, type ResolvedEffect, type Rule, type Visit } from '@unvelt/core'
 import type { SitePage } from '../content/site-page.js'
 import type { AddOn, Slot, Tag } from './add-on.js'
 import type { Database } from './database.js'
@@ -27,7 +27,7 @@ export interface PageOrder {
   ownHosts: string[]
   deliveryOrigin: string
   /** Outside address → its copy on the own host. */
-  localCopies: Record<string, string>
+  localCopies: Record<string, LocalCopy>
   /** Path of a copy → whose it is. */
   copiesOf: Record<string, string>
   /** Whether what each add-on prints is marked, for who counts it. */

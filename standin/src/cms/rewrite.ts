@@ -3,6 +3,7 @@ import {
   planRewrite,
   registrableDomain,
   type AttributionSources,
+  type LocalCopy,
   type ResolvedEffect,
 } from '@unvelt/core'
 import { assetRegister } from '../connector/inventory.js'
@@ -38,7 +39,7 @@ export function rewritePage(
   effects: readonly ResolvedEffect[],
   sources: AttributionSources,
   address: URL,
-  localCopies: Record<string, string> = {},
+  localCopies: Record<string, LocalCopy> = {},
 ): string {
   // What is skipped whole, or switched off as a feature, has not run.
   const inHtml = effects.filter(({ effect, feature }) => !['keep', 'skip', 'set'].includes(effect) && !feature)

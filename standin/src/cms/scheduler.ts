@@ -1,11 +1,12 @@
 import type { Database } from './database.js'
+import type { LocalCopies } from './local-copies.js'
 import type { Installed } from './installed.js'
 import type { SpanSender } from './spans.js'
 import { Trace } from './trace.js'
 
 const LOOK_EVERY_MS = 30_000
 
-/** Runs the add-ons' work that belongs to no page load, when it is due. */
+/** Runs the add-ons' work that belongs to no page load, and fetches copies anew, when it is due. */
 export class Scheduler {
   private timer: NodeJS.Timeout | null = null
   private running: Promise<void> = Promise.resolve()
@@ -13,18 +14,24 @@ export class Scheduler {
   constructor(
     private readonly database: Database,
     private readonly installed: Installed,
+    private readonly copies: LocalCopies,
     private readonly spans: SpanSender | null = null,
   ) {}
 
   /** @param site The address that is named where the work is told of. */
   start(site: string): void {
-    this.timer = setInterval(() => (this.running = this.runDue(site)), LOOK_EVERY_MS)
+    this.timer = setInterval(() => (this.running = this.look(site)), LOOK_EVERY_MS)
     this.timer.unref()
   }
 
   async stop(): Promise<void> {
     if (this.timer) clearInterval(this.timer)
     await this.running
+  }
+
+  private async look(site: string): Promise<void> {
+    await this.runDue(site)
+    await this.copies.refreshDue()
   }
 
   async runDue(site: string): Promise<void> {

@@ -32,7 +32,7 @@ export const ruleCalls = (site: Fernhollow, rules: RuleStore): Calls => ({
     const { addOns = {}, ...file } = recordOf(body)
     const onTrial = triedAddOns(site, addOns)
     const wanted = obeyable(site, file, site.shelf.withOnTrial(onTrial))
-    await copyWhatIsLocal(site, wanted, address)
+    await copyWhatIsLocal(site, wanted, address, false)
     const { id, until } = site.drafts.keep(wanted, onTrial)
     return { status: 201, json: { id, until: until.toISOString() } }
   },
@@ -46,7 +46,7 @@ export const ruleCalls = (site: Fernhollow, rules: RuleStore): Calls => ({
     if (expected === undefined) throw new Refusal(428, 'If-Match must name the version that is replaced.')
     const wanted = obeyable(site, body)
     if (Number(expected) !== rules.live.version) throw stale(rules.live.version)
-    await copyWhatIsLocal(site, wanted, address)
+    await copyWhatIsLocal(site, wanted, address, true)
     try {
       const version = await rules.put(wanted, Number(expected))
       return { json: { version }, headers: { etag: `"${version}"` } }
@@ -108,13 +108,15 @@ function problemsOf(rule: Rule, at: string, addOns: readonly AddOn[]): RuleProbl
 }
 
 /** Fetches outside files for `local`, from the tags that the add-on puts into a page of the rule's own. */
-async function copyWhatIsLocal(site: Fernhollow, rules: Rule[], address: URL): Promise<void> {
-  if (!rules.some((rule) => rule.effect === 'local' && !rule.file)) return site.copies.fetchFor(rules, () => [])
+async function copyWhatIsLocal(site: Fernhollow, rules: Rule[], address: URL, areLive: boolean): Promise<void> {
+  if (!rules.some((rule) => rule.effect === 'local' && !rule.file))
+    return site.copies.fetchFor(rules, () => [], areLive)
   const page = site.book.find('/')!
   const html = await site.plainHtml(page, new URL('/', address), [])
-  await site.copies.fetchFor(rules, (slug) => {
+  const addressesOf = (slug: string) => {
     const found = outsideAddresses(site.installed.get(slug), html, (url) => url.host !== address.host)
     if (found.length === 0) throw new Refusal(422, `${slug} loads nothing from outside that could be copied.`)
     return found
-  })
+  }
+  await site.copies.fetchFor(rules, addressesOf, areLive)
 }

@@ -58,7 +58,7 @@ export function AddOnSheetPlace() {
           <WeighedOf siteId={site.id} slug={addOn.slug} />
           <Use data={data} pages={pages} sheetRead={sheet?.ledger.sweep != null} />
           <Features addOn={addOn} />
-          {data.loaded.length > 0 && <FilesTable files={data.loaded} />}
+          {data.loaded.length > 0 && <FilesTable files={data.loaded} addOn={addOn} />}
           {data.past.length > 0 && <PastTable past={data.past} told={row.tells('serverMs')} />}
           <OnServer addOn={addOn} />
         </div>

@@ -1,16 +1,20 @@
 import { useState } from 'react'
-import type { AddOnFileView, AddOnPast } from '@unvelt/contract'
+import { Link } from 'react-router'
+import type { AddOn, AddOnFileView, AddOnPast } from '@unvelt/contract'
 import { useSite } from '../frame/site-context.js'
 import { bytes, count, dateTime, milliseconds, percent } from '../figures/format.js'
 import { NotTold } from '../figures/toll-figure.js'
+import { writtenAt } from '../rules/rule-values.js'
 import { Part } from './add-on-sheet-place.js'
 
 const FEW = 12
 
 /** What it loads, heaviest first, with how much of it is idle. Figures are of all pages together. */
-export function FilesTable({ files }: { files: AddOnFileView[] }) {
+export function FilesTable({ files, addOn }: { files: AddOnFileView[]; addOn: AddOn }) {
   const [all, setAll] = useState(false)
-  const own = new URL(useSite().address).host
+  const site = useSite()
+  const own = new URL(site.address).host
+  const isRuled = !addOn.gone && (!site.hasConnector || addOn.source === 'connector')
   const shown = all ? files : files.slice(0, FEW)
   return (
     <Part title="Files" note={`${files.length}, over all pages that load them`}>
@@ -24,6 +28,11 @@ export function FilesTable({ files }: { files: AddOnFileView[] }) {
                 {name}
               </th>
             ))}
+            {isRuled && (
+              <th className="relative w-20">
+                <span className="sr-only">Rule</span>
+              </th>
+            )}
           </tr>
         </thead>
         <tbody>
@@ -49,6 +58,19 @@ export function FilesTable({ files }: { files: AddOnFileView[] }) {
               <td className="py-1 pl-4 text-right whitespace-nowrap">
                 {file.mainThreadMs < 0.05 ? <span className="text-soft">·</span> : milliseconds(file.mainThreadMs)}
               </td>
+              {isRuled && (
+                <td className="py-1 text-right whitespace-nowrap">
+                  {/^https?:/.test(file.url) && (
+                    <Link
+                      to={writtenAt(site.id, addOn.slug, file.name)}
+                      aria-label={`A rule about ${shortened(file.url, own)}`}
+                      className="text-verdigris hover:underline"
+                    >
+                      A rule …
+                    </Link>
+                  )}
+                </td>
+              )}
             </tr>
           ))}
         </tbody>

@@ -13,7 +13,7 @@ export const useDeployments = (site: number) =>
 export const useUnderWay = (site: number): Deployment | undefined =>
   useDeployments(site).data?.find(({ finishedAt }) => finishedAt === null)
 
-type Change = { putLive: ReadAgain; unrehearsed?: string; net?: Net } | { backTo: number }
+type Change = { putLive: ReadAgain; unrehearsed?: string; net?: Net; evenNow?: boolean } | { backTo: number }
 
 /** Begins to put the drafts live, or to take the rules back to an older version. */
 export function useApplyRules(site: number) {
@@ -25,6 +25,7 @@ export function useApplyRules(site: number) {
             readAgain: change.putLive,
             unrehearsed: change.unrehearsed,
             net: change.net,
+            evenNow: change.evenNow,
           })
         : call<Deployment>('POST', `/sites/${site}/rules/take-back/${change.backTo}`),
     onSuccess: (begun) =>

@@ -36,6 +36,7 @@ export function useFollowSite(site: number, ends: Ends): void {
       if (sweep.purpose === 'survey' && before?.status === 'running' && sweep.status === 'done') sweepEnded(sweep)
       if (sweep.status !== 'running') void client.invalidateQueries({ queryKey: keys.site(site) })
     })
+    source.addEventListener('sweep-gone', () => void client.invalidateQueries({ queryKey: keys.site(site) }))
     source.addEventListener('deployment', (event) => {
       const deployment = JSON.parse((event as MessageEvent<string>).data) as Deployment
       const before = keep(client, keys.deployments(site), deployment)

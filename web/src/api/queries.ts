@@ -51,6 +51,9 @@ export const keys = {
   serverReadings: (site: number, page: number) => ['site', site, 'server-readings', page] as const,
   without: (site: number, page: number) => ['site', site, 'without', page] as const,
   patterns: (site: number) => ['site', site, 'patterns'] as const,
+  storage: (site: number) => ['site', site, 'storage'] as const,
+  /** Below the drafts', since these tell how many of them say a set's name. */
+  pageSets: (site: number) => ['site', site, 'drafts', 'page-sets'] as const,
   /** Below the ledger's, since what changes one changes the other. */
   standing: (site: number) => ['site', site, 'ledger', 'standing'] as const,
   proofs: (site: number) => ['site', site, 'proofs'] as const,
@@ -212,7 +215,9 @@ export function useChangeSite(site: number) {
   const client = useQueryClient()
   return useMutation({
     mutationFn: (change: SiteChange) => call<Site>('PATCH', `/sites/${site}`, change),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.sites }),
+    // When changes may go live goes by it, too.
+    onSuccess: () =>
+      Promise.all([keys.sites, keys.deployments(site)].map((queryKey) => client.invalidateQueries({ queryKey }))),
   })
 }
 
@@ -275,7 +280,7 @@ export function useChangeDrafts(site: number) {
 /** What is worked out from the drafts is asked for anew: marks in the ledger, findings, and what rehearsals still say. */
 export async function draftsChanged(client: QueryClient, site: number): Promise<void> {
   await Promise.all(
-    [keys.ledger(site), keys.findings(site), keys.rehearsals(site)].map((queryKey) =>
+    [keys.ledger(site), keys.findings(site), keys.rehearsals(site), keys.pageSets(site)].map((queryKey) =>
       client.invalidateQueries({ queryKey }),
     ),
   )

@@ -1,5 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { AcceptRequest, Rehearsal, RehearsalRequest, RehearsalSheet, UnacceptRequest } from '@unvelt/contract'
+import type {
+  AcceptRequest,
+  Rehearsal,
+  RehearsalRequest,
+  RehearsalSheet,
+  RoundRequest,
+  UnacceptRequest,
+} from '@unvelt/contract'
 import { call } from './client.js'
 import { keys } from './queries.js'
 
@@ -20,6 +27,24 @@ export function useRehearse(site: number) {
   const client = useQueryClient()
   return useMutation({
     mutationFn: (wish: RehearsalRequest) => call<Rehearsal>('POST', `/sites/${site}/rehearsals`, wish),
+    onSettled: () => client.invalidateQueries({ queryKey: keys.rehearsals(site) }),
+  })
+}
+
+/** Plays the guards on the live site as it is. */
+export function usePlayGuards(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (wish: RoundRequest) => call<Rehearsal>('POST', `/sites/${site}/rounds`, wish),
+    onSettled: () => client.invalidateQueries({ queryKey: keys.rehearsals(site) }),
+  })
+}
+
+/** What a round saw is as it should be. */
+export function useTakeAsSound(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (id: number) => call<Rehearsal>('POST', `/rehearsals/${id}/sound`),
     onSettled: () => client.invalidateQueries({ queryKey: keys.rehearsals(site) }),
   })
 }

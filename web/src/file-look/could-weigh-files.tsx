@@ -53,7 +53,8 @@ function Look({ look, payers }: { look: FileLook; payers: Props['payers'] }) {
   if (files.length === 0) return null
   const { worth, rest } = fileGains(look)
   const together = files.reduce((sum, file) => sum + file.bytes, 0)
-  const spared = worth.reduce((sum, gain) => sum + gain.spared, 0)
+  const sparedBy = (gains: readonly FileGain[]) => gains.reduce((sum, gain) => sum + gain.spared, 0)
+  const [spared, restSpared] = [sparedBy(worth), sparedBy(rest)]
   const short = files.filter(isKeptTooShort)
   const table = (name: string, gains: FileGain[]) => <GainTable name={name} gains={gains} payers={payers} />
   return (
@@ -84,7 +85,7 @@ function Look({ look, payers }: { look: FileLook; payers: Props['payers'] }) {
         <details className="mt-2" open={worth.length === 0}>
           <summary className="cursor-pointer text-soft hover:text-ink">
             {plural(rest.length, 'file')} of which {leastBytes > 0 ? `no more than ${bytes(leastBytes)}` : 'nothing'}{' '}
-            could be spared
+            could be spared{restSpared > 0 && `, ${bytes(restSpared)} together`}
           </summary>
           {table('As light as they need be', rest)}
         </details>

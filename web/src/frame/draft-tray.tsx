@@ -4,10 +4,13 @@ import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { Net, ReadAgain, Site } from '@unvelt/contract'
 import { useApplyRules, useUnderWay } from '../api/deployments.js'
+import { usePutTimes } from '../api/put-off.js'
 import { useRehearsals, useRehearse } from '../api/rehearsals.js'
 import { useDrafts, useSweeps } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { PutOffLine } from '../put-off/put-off-line.js'
+import { PutOffWindow } from '../put-off/put-off-window.js'
 import { PutLiveWindow } from '../rehearsal/put-live-window.js'
 import { isOfDrafts } from '../rehearsal/rehearsal-words.js'
 import { RehearseButton } from '../rehearsal/rehearse-button.js'
@@ -29,11 +32,15 @@ export function DraftTray({ site }: { site: Site }) {
   const { data: rehearsals = [] } = useRehearsals(site.id)
   const rehearse = useRehearse(site.id)
   const [isAsking, setAsking] = useState(false)
+  const [isPuttingOff, setPuttingOff] = useState(false)
+  const { data: times } = usePutTimes(site.id, drafts !== undefined && drafts.rules.length > 0)
   const [readAgain, setReadAgain] = useState<ReadAgain>('sample')
   if (!drafts || drafts.rules.length === 0) return null
   const firstTouched = drafts.prediction.perPage[0]?.path
   const sweeping = sweeps.some((sweep) => sweep.status === 'running')
-  const putLive = (why?: { unrehearsed: string; net?: Net }) =>
+  const opensAt = times?.opensAt ?? null
+  const newest = times?.putOff[0]
+  const putLive = (why?: { unrehearsed?: string; net?: Net; evenNow?: boolean }) =>
     apply.mutate(
       { putLive: readAgain, ...why },
       { onError: (error) => toast.error('Nothing was put live', { description: error.message, duration: 12_000 }) },
@@ -58,12 +65,26 @@ export function DraftTray({ site }: { site: Site }) {
           }}
         />
       )}
+      {isPuttingOff && (
+        <PutOffWindow
+          site={site}
+          readAgain={readAgain}
+          hasPassed={hasPassed}
+          opensAt={opensAt}
+          onClose={() => setPuttingOff(false)}
+          onPutNow={(unrehearsed) => {
+            setPuttingOff(false)
+            putLive({ evenNow: true, ...(unrehearsed !== undefined && { unrehearsed }) })
+          }}
+        />
+      )}
+      {(newest?.state === 'waiting' || newest?.state === 'refused') && <PutOffLine siteId={site.id} putOff={newest} />}
       {open && (
         <div className="max-h-64 overflow-auto border-b border-line px-4 py-2">
           <DraftList site={site} rules={drafts.rules} />
         </div>
       )}
-      <div className="flex h-13 items-center gap-4 px-4">
+      <div className="flex min-h-13 flex-wrap items-center gap-x-4 gap-y-1.5 px-4 py-1.5 lg:flex-nowrap">
         <button
           type="button"
           aria-expanded={open}
@@ -76,7 +97,7 @@ export function DraftTray({ site }: { site: Site }) {
         <div className="line-clamp-2 min-w-0">
           <SavingLine prediction={drafts.prediction} />
         </div>
-        <div className="ml-auto flex shrink-0 items-center gap-2">
+        <div className="ml-auto flex flex-wrap items-center justify-end gap-2 lg:shrink-0">
           <Link
             to={`/sites/${site.id}/preview${firstTouched ? `?path=${encodeURIComponent(firstTouched)}` : ''}`}
             className="mr-2 whitespace-nowrap text-verdigris hover:underline"
@@ -103,6 +124,11 @@ export function DraftTray({ site }: { site: Site }) {
           <Button weight="quiet" disabled={draft.isPending || isBusy} onClick={draft.clear}>
             Throw away
           </Button>
+          {site.hasConnector && (
+            <Button disabled={isBusy || newest?.state === 'waiting'} onClick={() => setPuttingOff(true)}>
+              Later …
+            </Button>
+          )}
           <Button
             weight="main"
             disabled={isBusy || sweeping || !site.hasConnector}
@@ -113,7 +139,7 @@ export function DraftTray({ site }: { site: Site }) {
                   ? 'A sweep is under way; the touched pages are read when it has ended.'
                   : undefined
             }
-            onClick={() => (hasPassed ? putLive() : setAsking(true))}
+            onClick={() => (opensAt ? setPuttingOff(true) : hasPassed ? putLive() : setAsking(true))}
           >
             {isBusy ? 'Putting live …' : 'Put live'}
           </Button>

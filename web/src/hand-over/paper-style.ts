@@ -1,10 +1,12 @@
 import sans from '../fonts/source-sans-3.woff2?inline'
-import serif from '../fonts/source-serif-4.woff2?inline'
+import serif from '../fonts/source-serif-4-400.woff2?inline'
+import serifOfHeads from '../fonts/source-serif-4-600.woff2?inline'
 
 /** All that a paper needs to look the same anywhere, with its typefaces. */
 export const PAPER_STYLE = `
 @font-face { font-family: 'Paper Sans'; font-weight: 200 900; src: url('${sans}') format('woff2') }
-@font-face { font-family: 'Paper Serif'; font-weight: 200 900; src: url('${serif}') format('woff2') }
+@font-face { font-family: 'Paper Serif'; font-weight: 400; src: url('${serif}') format('woff2') }
+@font-face { font-family: 'Paper Serif'; font-weight: 600; src: url('${serifOfHeads}') format('woff2') }
 @page { size: A4; margin: 18mm 16mm }
 * { box-sizing: border-box }
 html { color-scheme: light }
@@ -14,8 +16,8 @@ header { display: flex; justify-content: space-between; align-items: flex-start;
 header p { margin: 0; text-align: right; color: #5a6275 }
 header img { max-height: 46px; max-width: 220px; display: block }
 header p.from { text-align: left; color: #1d2433; font-weight: 600 }
-h1 { font: 500 26px/1.25 'Paper Serif', Georgia, serif; margin: 0 0 4px; overflow-wrap: anywhere }
-h2 { font: 500 18px/1.3 'Paper Serif', Georgia, serif; margin: 28px 0 8px; break-after: avoid }
+h1 { font: 600 26px/1.25 'Paper Serif', Georgia, serif; margin: 0 0 4px; overflow-wrap: anywhere }
+h2 { font: 600 18px/1.3 'Paper Serif', Georgia, serif; margin: 28px 0 8px; break-after: avoid }
 p { margin: 0 0 8px }
 .soft { color: #5a6275 }
 .gain { font: 18px/1.55 'Paper Serif', Georgia, serif }

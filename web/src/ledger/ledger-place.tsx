@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { toast } from 'sonner'
-import type { AddOn, Effect, LedgerPayer, RuleInput, Site } from '@unvelt/contract'
+import type { AddOn, Effect, LedgerPayer, PageSet, RuleInput, Site } from '@unvelt/contract'
 import { useAddOns } from '../api/queries.js'
 import { MEASURE_WORDS, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
@@ -17,6 +17,8 @@ import { FarView } from './far/far-view.js'
 import { LedgerGrid } from './ledger-grid.js'
 import { columnsOf, linesOf, type Line } from './lines.js'
 import { Particulars } from './particulars.js'
+import { usePageSets } from '../api/page-sets.js'
+import { withSetNames } from '../page-sets/named-place.js'
 import { onlyHereRules, picked, rulesFor, selectionOf, selectionText, type Selection } from './selection.js'
 import type { Sheet } from './sheet.js'
 import { Toolbar } from './toolbar.js'
@@ -60,17 +62,19 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
   const [help, setHelp] = useState(false)
   const draft = useDraft(site.id)
   const what = useMemo(() => (selection ? picked(selection, lines, columns) : null), [selection, lines, columns])
+  const { data: sets = NO_SETS } = usePageSets(site.id)
   const strongest = useMemo(() => strongestEffect(site, bySlug), [site, bySlug])
   const acts = useMemo(() => {
     if (!what) return NO_ACTS
     const takesFound = !site.hasConnector
+    const named = (rules: RuleInput[]) => withSetNames(rules, sets)
     return {
-      leaveOut: rulesFor(sheet, what, strongest, takesFound),
-      onlyHere: onlyHereRules(sheet, what, strongest, takesFound),
-      hold: rulesFor(sheet, what, () => 'hold', takesFound),
-      keep: rulesFor(sheet, what, () => 'keep', takesFound),
+      leaveOut: named(rulesFor(sheet, what, strongest, takesFound)),
+      onlyHere: named(onlyHereRules(sheet, what, strongest, takesFound)),
+      hold: named(rulesFor(sheet, what, () => 'hold', takesFound)),
+      keep: named(rulesFor(sheet, what, () => 'keep', takesFound)),
     }
-  }, [sheet, what, strongest, site.hasConnector])
+  }, [sheet, what, strongest, site.hasConnector, sets])
   const act = (name: keyof Acts) => {
     if (acts[name].length > 0) draft.add(acts[name])
     else if (what) toast(name === 'onlyHere' ? 'Select the pages where it is to stay.' : 'No rule can be about this.')
@@ -214,6 +218,7 @@ export interface Acts {
   hold: RuleInput[]
   keep: RuleInput[]
 }
+const NO_SETS: PageSet[] = []
 const NO_ACTS: Acts = { leaveOut: [], onlyHere: [], hold: [], keep: [] }
 
 /** The selection moves at once; the address follows when it rests, and a changed order moves it to where it stands now. */

@@ -43,7 +43,7 @@ function whatIsKnown({ hasConnector, pagesFrom, addOns, pages }: Site): string {
   if (hasConnector) return `The connector knows ${plural(addOns, 'add-on')} and ${plural(pages, 'page')}.`
   return pagesFrom === 'sitemap'
     ? `The site’s sitemap lists ${plural(pages, 'page')}.`
-    : `The site has no sitemap; ${plural(pages, 'page')} were found by following its links.`
+    : `The site has no sitemap; ${plural(pages, 'page')} ${pages === 1 ? 'was' : 'were'} found by following its links.`
 }
 
 /** Which readings failed and why, with the offer to read them again. */

@@ -14,6 +14,7 @@ import { KEYS } from './keys-help.js'
 import type { Acts } from './ledger-place.js'
 import { pickedFigures, type Picked } from './selection.js'
 import { isFound, isPageOwn, type Sheet } from './sheet.js'
+import { NamePages } from '../page-sets/name-pages.js'
 import { ShorterRules } from './shorter-rules.js'
 import { UseMark } from './use-mark.js'
 
@@ -85,6 +86,7 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
       ))}
       <OutOfReachList files={prediction.data?.outOfReach ?? []} named={named} />
       <Actions site={site} sheet={sheet} what={what} acts={acts} onAct={onAct} />
+      <NamePages siteId={site.id} place={acts.leaveOut[0]?.place} />
       <ShorterRules site={site} plain={acts.leaveOut} />
       {payer && !isPageOwn(payer) && addOn && (
         <AddOnFacts site={site} sheet={sheet} addOn={addOn} what={what} named={named} />

@@ -5,6 +5,7 @@ import { useAccept } from '../api/rehearsals.js'
 import { CulpritPart } from '../culprit/culprit-part.js'
 import { dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { FailedSteps } from './failed-steps.js'
 import { GuardMark } from './guard-mark.js'
 import { GUARD_WORDS } from './guard-words.js'
 
@@ -45,13 +46,14 @@ export function FailedGuard({ siteId, sheet, page, guard, others }: FailedGuardP
         )}
       </div>
       <Listed sign="−" word="gone" entries={guard.gone} />
+      {guard.guard === 'steps' && <FailedSteps rehearsal={sheet.id} page={page} />}
       <Listed sign="+" word="new" entries={guard.came} />
       {guard.accepted && (
         <p className="pl-6.5 text-[13px] text-soft">
           Accepted {dateTime(guard.accepted.acceptedAt)}: {guard.accepted.note}
         </p>
       )}
-      {!guard.accepted && sheet.state !== 'running' && sheet.retirementId === null && (
+      {!guard.accepted && sheet.state !== 'running' && sheet.retirementId === null && !sheet.round && (
         <CulpritPart siteId={siteId} rehearsal={sheet.id} about={at} searches={sheet.searches} drafts={sheet.drafts} />
       )}
       {note !== null && !guard.accepted && (

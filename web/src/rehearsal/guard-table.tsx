@@ -23,8 +23,8 @@ export function GuardTable({ each, chosen, onChoose }: GuardTableProps) {
       <table aria-label="Guards" className="w-full">
         <thead className="sticky top-0 bg-paper">
           <tr className="border-b border-line text-[12.5px] text-soft">
-            <th className="py-1.5 pl-4 text-left font-normal">Page</th>
-            <th className="text-left font-normal">Lens</th>
+            <th className="w-2/5 py-1.5 pl-4 text-left font-normal">Page</th>
+            <th className="pl-2 text-left font-normal">Lens</th>
             {GUARDS.map((guard) => (
               <th
                 key={guard}
@@ -52,7 +52,7 @@ export function GuardTable({ each, chosen, onChoose }: GuardTableProps) {
                   <b className="font-semibold">{page.title}</b> <span className="text-soft">{page.path}</span>
                 </button>
               </th>
-              <td className="max-w-40 truncate pr-2 text-soft" title={page.lens}>
+              <td className="max-w-40 truncate px-2 text-soft" title={page.lens}>
                 {page.lens.split(',')[0]}
                 {/signed in/.test(page.lens) && ', signed in'}
               </td>

@@ -9,7 +9,7 @@ export function useSayRehearsalEnded(): (rehearsal: Rehearsal) => void {
   return (rehearsal) => {
     if (rehearsal.state === 'stopped') return
     const say = isBad(rehearsal) ? toast.warning : toast.success
-    say(rehearsal.deploymentId === null ? 'Rehearsed' : 'Guards played on what is live', {
+    say(rehearsal.deploymentId === null && !rehearsal.round ? 'Rehearsed' : 'Guards played on what is live', {
       description: `${rehearsal.what}: ${rehearsalWords(rehearsal)}.`,
       action: {
         label: 'Look at it',

@@ -1,6 +1,6 @@
 import { Link, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
-import type { RehearsalSheet, RehearsedPage } from '@unvelt/contract'
+import type { LiveRound, RehearsalSheet, RehearsedPage } from '@unvelt/contract'
 import { useRehearsal, useRehearse, useStopRehearsal } from '../api/rehearsals.js'
 import { useDrafts } from '../api/queries.js'
 import { dateTime, plural } from '../figures/format.js'
@@ -12,7 +12,8 @@ import { BestRoundLine } from './best-round.js'
 import { GuardTable } from './guard-table.js'
 import { MeasuredGain } from './measured-gain.js'
 import { RehearsedPageDetail } from './rehearsed-page-detail.js'
-import { rehearsalWords } from './rehearsal-words.js'
+import { rehearsalTitle, rehearsalWords } from './rehearsal-words.js'
+import { RoundActions } from './round-actions.js'
 
 /** Drafts as they were tried on the real pages, page by page. */
 export function RehearsalPlace() {
@@ -34,12 +35,12 @@ function Sheet({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
   const chosen = asked ?? sheet.each.find(isFailing) ?? sheet.each.find(({ state }) => state === 'done')
   return (
     <div className="h-full overflow-auto">
-      <PlaceHead
-        title={`${sheet.deploymentId === null ? 'Rehearsal' : 'Guards once live'}: ${sheet.what}`}
-        action={<Actions siteId={siteId} sheet={sheet} />}
-      >
-        {capital(rehearsalWords(sheet))}. {dateTime(sheet.startedAt)}; {MADE[sheet.mechanism]}.{' '}
-        {sheet.lookedAt < sheet.touched && `${sheet.lookedAt} of ${sheet.touched} touched pages are looked at. `}
+      <PlaceHead title={rehearsalTitle(sheet)} action={<Actions siteId={siteId} sheet={sheet} />}>
+        {capital(rehearsalWords(sheet))}. {dateTime(sheet.startedAt)};{' '}
+        {sheet.round ? <HeldAgainst siteId={siteId} round={sheet.round} /> : MADE[sheet.mechanism]}.{' '}
+        {!sheet.round &&
+          sheet.lookedAt < sheet.touched &&
+          `${sheet.lookedAt} of ${sheet.touched} touched pages are looked at. `}
         <Link to={`/sites/${siteId}/rules`} className="text-verdigris hover:underline">
           All rehearsals
         </Link>
@@ -71,6 +72,19 @@ const MADE: Record<RehearsalSheet['mechanism'], string> = {
   live: 'the pages as visitors get them, beside the same under the rules before',
 }
 
+function HeldAgainst({ siteId, round }: { siteId: number; round: LiveRound }) {
+  if (round.against === null)
+    return <>the pages as visitors get them, for the first time: what is wrong is wrong by itself</>
+  return (
+    <>
+      the pages as visitors get them, beside{' '}
+      <Link to={`/sites/${siteId}/rules/rehearsals/${round.against}`} className="text-verdigris hover:underline">
+        how they should be
+      </Link>
+    </>
+  )
+}
+
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 function Actions({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
@@ -84,6 +98,7 @@ function Actions({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
         Stop
       </Button>
     )
+  if (sheet.round) return <RoundActions siteId={siteId} sheet={sheet} />
   if (sheet.retirementId !== null)
     return (
       <Link

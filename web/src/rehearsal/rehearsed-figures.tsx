@@ -1,4 +1,5 @@
 import type { Measure, RehearsedPage } from '@unvelt/contract'
+import type { Sides } from './rehearsal-words.js'
 import { MEASURE_WORDS, milliseconds, signed } from '../figures/format.js'
 
 const TIMES: Record<string, string> = {
@@ -8,18 +9,19 @@ const TIMES: Record<string, string> = {
 }
 
 /** What was to be spared on a page beside what was. */
-export function RehearsedFigures({ page }: { page: RehearsedPage }) {
+export function RehearsedFigures({ page, sides }: { page: RehearsedPage; sides: Sides }) {
   const rows = Object.entries(page.measured).filter(([, { before }]) => before !== null)
   if (rows.length === 0) return null
+  const isPredicted = page.predicted !== null
   return (
     <table aria-label="Predicted and measured" className="figures w-full">
       <thead>
         <tr className="border-b border-line text-right text-[12.5px] text-soft">
           <td />
-          <th className="py-1 font-normal">without</th>
-          <th className="py-1 font-normal">with</th>
+          <th className="py-1 font-normal">{sides.without}</th>
+          <th className="py-1 font-normal">{sides.with}</th>
           <th className="py-1 font-normal">measured</th>
-          <th className="py-1 font-normal">predicted</th>
+          {isPredicted && <th className="py-1 font-normal">predicted</th>}
         </tr>
       </thead>
       <tbody>
@@ -37,7 +39,7 @@ export function RehearsedFigures({ page }: { page: RehearsedPage }) {
               <td className="font-semibold">
                 {after === null ? '–' : more > 0 && isTime ? word : signed(difference ?? after - before!, long)}
               </td>
-              <td className="text-soft">{predicted === undefined ? '–' : signed(-predicted, long)}</td>
+              {isPredicted && <td className="text-soft">{predicted === undefined ? '–' : signed(-predicted, long)}</td>}
             </tr>
           )
         })}

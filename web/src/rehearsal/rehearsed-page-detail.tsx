@@ -3,6 +3,7 @@ import { findsNoMore, type GuardView, type RehearsalSheet, type RehearsedPage } 
 import { plural } from '../figures/format.js'
 import { FailedGuard } from './failed-guard.js'
 import { PicturePair } from './picture-pair.js'
+import { sidesOf } from './rehearsal-words.js'
 import { RehearsedFigures } from './rehearsed-figures.js'
 
 interface DetailProps {
@@ -32,7 +33,11 @@ export function RehearsedPageDetail({ siteId, sheet, page }: DetailProps) {
           </Link>
         </h2>
         {page.state === 'done' && failing.length === 0 && (
-          <p className="mt-1 text-soft">Nothing is missed here, and nothing complains.</p>
+          <p className="mt-1 text-soft">
+            {page.guards.some(({ guard, outcome }) => guard === 'links' && outcome !== 'unknown') || !sheet.round
+              ? 'Nothing is missed here, and nothing complains.'
+              : 'It answers, nothing complains, and its steps can be done. There is nothing yet to hold its looks against.'}
+          </p>
         )}
         {failing.length > 0 && (
           <ul aria-label="What guards found" className="mt-2 border-t border-line">
@@ -52,17 +57,28 @@ export function RehearsedPageDetail({ siteId, sheet, page }: DetailProps) {
         )}
         {anyway.length > 0 && (
           <p className="mt-2 text-[13.5px] text-soft">
-            Without the drafts it fails as well, so they are not to blame: {anyway.join('; ')}
+            {sheet.round
+              ? 'It failed before, too: '
+              : 'Without the drafts it fails as well, so they are not to blame: '}
+            {anyway.join('; ')}
           </p>
         )}
         <div className="mt-3">
-          <RehearsedFigures page={page} />
+          <RehearsedFigures page={page} sides={sidesOf(sheet)} />
         </div>
         <Files title="asked for all the same, though it was to go" files={page.stayed} isBad />
         <Files title="not asked for any more" files={page.went} />
         <Files title="asked for in addition" files={page.cameToo} />
       </div>
-      <PicturePair rehearsal={rehearsal} page={page} />
+      <PicturePair
+        rehearsal={rehearsal}
+        page={page}
+        sides={sidesOf(sheet)}
+        isAlone={
+          sheet.round !== null &&
+          page.guards.every(({ guard, outcome }) => guard !== 'picture' || outcome === 'unknown')
+        }
+      />
     </section>
   )
 }

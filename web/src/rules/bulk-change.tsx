@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import type { RuleInput, Site } from '@unvelt/contract'
+import { withoutParticulars, type RuleInput, type Site } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { inputOf, type RuleRow } from './rule-rows.js'
@@ -20,15 +20,9 @@ export function BulkChange({ site, chosen, onDone }: { site: Site; chosen: RuleR
   const fitting = chosen.filter(({ state, rule }) => state !== 'goes' && !(to && rule.effect === 'set'))
   const isEmpty = effect === SAME && note.trim() === '' && expires === ''
   const changed = ({ rule }: RuleRow): RuleInput => {
-    const { effect: old, until, order, value, ...rest } = inputOf(rule)
+    const before = inputOf(rule)
     return {
-      ...rest,
-      ...(to ?? {
-        effect: old,
-        ...(until && { until }),
-        ...(order && { order }),
-        ...(value !== undefined && { value }),
-      }),
+      ...(to ? { ...withoutParticulars(before), ...to } : before),
       ...(note.trim() !== '' && { note: note.trim() }),
       ...(expires !== '' && { expires }),
     }

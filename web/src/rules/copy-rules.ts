@@ -1,4 +1,4 @@
-import type { Page, Place, RuleInput, RuleView } from '@unvelt/contract'
+import { particularsOf, type Page, type Place, type RuleInput, type RuleView } from '@unvelt/contract'
 import { inputOf } from './rule-rows.js'
 
 /** Where the rules of a page can be copied to. */
@@ -33,5 +33,11 @@ export function copied(rules: readonly RuleView[], from: Pick<Page, 'path'>, to:
 }
 
 /** What a rule does to what, wherever it holds. */
-const sayingOf = ({ addon, feature, file, setting, effect, until, order, value, condition }: RuleView): string =>
-  JSON.stringify([addon, feature, file, setting, effect, until, order, value, condition?.device, condition?.visitor])
+const sayingOf = (rule: RuleView): string => {
+  const { addon, feature, file, setting, effect, condition } = rule
+  return JSON.stringify([
+    ...[addon, feature, file, setting, effect],
+    particularsOf(rule),
+    ...[condition?.device, condition?.visitor],
+  ])
+}

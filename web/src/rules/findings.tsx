@@ -1,11 +1,12 @@
 import { toast } from 'sonner'
 import { Link } from 'react-router'
-import type { RuleFinding, RuleInput } from '@unvelt/contract'
+import { particularsOf, type RuleFinding, type RuleInput, type RuleView } from '@unvelt/contract'
 import { useChangeDrafts, useFindings } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { findingWords } from './finding-words.js'
 import { inputOf } from './rule-rows.js'
+import { SayLicence } from './say-licence.js'
 import { useDraft } from './use-draft.js'
 import { subjectWords } from './words.js'
 
@@ -77,16 +78,10 @@ function WaysOut({ siteId, finding: { wayOut, rules, pageCount } }: { siteId: nu
     )
   }
   if (wayOut.do === 'confine' && first) {
-    const { addon, feature, file, effect, until, order, condition, note } = first.rule
+    const { addon, feature, file, effect, condition, note } = first.rule
     const confined = {
-      addon,
-      feature,
-      file,
-      effect,
-      until,
-      order,
-      condition,
-      note,
+      ...{ addon, feature, file, effect, condition, note },
+      ...particularsOf(first.rule),
       place: { level: 'area', area: 'public' },
     }
     return (
@@ -119,13 +114,15 @@ function WaysOut({ siteId, finding: { wayOut, rules, pageCount } }: { siteId: nu
         </span>
       )
   }
+  if (wayOut.do === 'license' && first)
+    return <SayLicence isPending={draft.isPending} onSay={(licence) => draft.add([licensed(first.rule, licence)])} />
   if (wayOut.do === 'check')
     return (
       <Link
         to={`/sites/${siteId}/add-ons/${encodeURIComponent(wayOut.addon)}`}
         className="text-verdigris hover:underline"
       >
-        Who brings it in
+        See the add-on
       </Link>
     )
   return null
@@ -133,3 +130,8 @@ function WaysOut({ siteId, finding: { wayOut, rules, pageCount } }: { siteId: nu
 
 const placeOf = (paths: string[]): RuleInput['place'] =>
   paths.length === 1 ? { level: 'page', path: paths[0]! } : { level: 'set', paths }
+
+const licensed = (rule: RuleView, licence: string): RuleInput => ({
+  ...inputOf(rule),
+  copy: { ...rule.copy, licence },
+})

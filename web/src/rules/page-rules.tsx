@@ -25,13 +25,13 @@ export function PageRules({ site, rules }: { site: Site; rules: RuleView[] }) {
   const names = new Map(addOns.map(({ slug, name }) => [slug, name]))
   return (
     <section aria-label="On one page" className="border-b border-line px-4 pt-4 pb-4">
-      <div className="flex items-center gap-3">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
         <h2 className="text-[17px]">What holds on</h2>
         <select
           aria-label="Page"
           value={page?.id ?? ''}
           onChange={({ target }) => put('on', target.value)}
-          className="h-8 w-80 border border-line bg-sheet px-2"
+          className="h-8 w-80 max-w-full border border-line bg-sheet px-2"
         >
           <option value="">choose a page</option>
           {byKind(pages).map(([kind, some]) => (

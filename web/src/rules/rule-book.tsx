@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import clsx from 'clsx'
 import { useMemo, useRef, useState } from 'react'
-import { Link } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import type { RuleView, Site } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
@@ -10,18 +10,21 @@ import { BulkChange } from './bulk-change.js'
 import { RuleFileButtons } from './rule-file.js'
 import { RuleForm } from './rule-form.js'
 import {
+  asLive,
   filtered,
   GROUPINGS,
   inputOf,
   lines,
-  placeAndVisit,
   sorted,
   type Grouping,
   type RuleRow,
   type SortKey,
 } from './rule-rows.js'
+import { GRID, RuleBookRow } from './rule-book-row.js'
+import { aboutIn, withoutAbout } from './rule-values.js'
 import { useDraft } from './use-draft.js'
-import { effectWords, subjectWords } from './words.js'
+import { useSavings } from './use-savings.js'
+import { subjectWords } from './words.js'
 
 const ROW_PX = 34
 const COLUMNS: [SortKey, string][] = [
@@ -30,9 +33,6 @@ const COLUMNS: [SortKey, string][] = [
   ['place', 'where and for whom'],
   ['made', 'since'],
 ]
-const GRID =
-  'grid grid-cols-[28px_minmax(0,2.2fr)_minmax(0,1.6fr)_minmax(0,2.4fr)_92px_minmax(0,1.6fr)_172px] gap-3 px-4'
-const STATE_WORDS = { live: '', draft: 'draft', goes: 'draft: goes' }
 
 /** Every rule, as it is and as it would be, to be found, changed and removed: one by one, or many at once. */
 export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
@@ -43,6 +43,8 @@ export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set())
   /** The rule that is changed; `new` for one that is not there yet. */
   const [open, setOpen] = useState<RuleView | 'new' | null>(null)
+  const [search, setSearch] = useSearchParams()
+  const about = aboutIn(search)
   const found = useMemo(() => filtered(rows, text), [rows, text])
   const all = useMemo(() => lines(sorted(found, sort.key, sort.descending), grouping), [found, sort, grouping])
   const scroller = useRef<HTMLDivElement>(null)
@@ -53,6 +55,9 @@ export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
     estimateSize: () => ROW_PX,
     overscan: 12,
   })
+  const visible = virtual.getVirtualItems()
+  const ids = useMemo(() => all.map((line) => ('row' in line ? line.row.rule.id : '')), [all])
+  const savings = useSavings(site.id, ids, visible[0]?.index ?? 0, visible.at(-1)?.index ?? -1)
   const chosen = found.filter(({ rule }) => picked.has(rule.id))
   const toggle = (ids: readonly string[], on: boolean) =>
     setPicked((old) => {
@@ -74,6 +79,24 @@ export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
   }
   const withdraw = ({ rule }: RuleRow) =>
     draft.replace([], [rule.id], `The draft on ${subjectWords(rule)} is withdrawn`)
+  const head = ([key, name]: [SortKey, string]) => (
+    <span
+      key={key}
+      role="columnheader"
+      aria-sort={sort.key !== key ? 'none' : sort.descending ? 'descending' : 'ascending'}
+    >
+      <button
+        type="button"
+        className="hover:text-ink"
+        onClick={() => setSort({ key, descending: sort.key === key && !sort.descending })}
+      >
+        {name}{' '}
+        <span aria-hidden className="text-verdigris">
+          {sort.key === key && (sort.descending ? '↓' : '↑')}
+        </span>
+      </button>
+    </span>
+  )
   return (
     <section aria-label="All rules" className="border-b border-line pb-4">
       <div className="flex flex-wrap items-center gap-3 px-4 pt-4 pb-2">
@@ -114,74 +137,70 @@ export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
       </div>
       {chosen.length > 0 && <BulkChange site={site} chosen={chosen} onDone={() => setPicked(new Set())} />}
       {rows.length > 0 && (
-        <div role="table" aria-label="Rules" aria-rowcount={rows.length}>
-          <div role="row" className={clsx(GRID, 'items-center border-b border-line py-1 text-soft')}>
-            <span role="columnheader">
-              <input
-                type="checkbox"
-                aria-label="Choose all that are shown"
-                checked={chosen.length > 0 && chosen.length === found.length}
-                onChange={({ target }) =>
-                  toggle(
-                    found.map(({ rule }) => rule.id),
-                    target.checked,
-                  )
-                }
-              />
-            </span>
-            {COLUMNS.map(([key, name]) => (
-              <span
-                key={key}
-                role="columnheader"
-                aria-sort={sort.key !== key ? 'none' : sort.descending ? 'descending' : 'ascending'}
-              >
-                <button
-                  type="button"
-                  className="hover:text-ink"
-                  onClick={() => setSort({ key, descending: sort.key === key && !sort.descending })}
-                >
-                  {name}{' '}
-                  <span aria-hidden className="text-verdigris">
-                    {sort.key === key && (sort.descending ? '↓' : '↑')}
-                  </span>
-                </button>
+        <div className="relative overflow-x-auto">
+          <div role="table" aria-label="Rules" aria-rowcount={rows.length} className="min-w-[880px]">
+            <div role="row" className={clsx(GRID, 'items-center border-b border-line py-1 text-soft')}>
+              <span role="columnheader">
+                <input
+                  type="checkbox"
+                  aria-label="Choose all that are shown"
+                  checked={chosen.length > 0 && chosen.length === found.length}
+                  onChange={({ target }) =>
+                    toggle(
+                      found.map(({ rule }) => rule.id),
+                      target.checked,
+                    )
+                  }
+                />
               </span>
-            ))}
-            <span role="columnheader">note</span>
-            <span role="columnheader" aria-label="What can be done" />
-          </div>
-          <div ref={scroller} className="max-h-[46dvh] overflow-auto">
-            <div style={{ height: virtual.getTotalSize() }} className="relative">
-              {virtual.getVirtualItems().map(({ index, start, size }) => {
-                const line = all[index]!
-                const style = { height: size, transform: `translateY(${start}px)` }
-                if ('heading' in line)
-                  return (
-                    <div
-                      key={`heading ${line.heading}`}
-                      style={style}
-                      className="absolute inset-x-0 top-0 flex items-end px-4 pb-1"
-                    >
-                      <b className="font-semibold">{line.heading}</b>
-                      <span className="figures ml-2 text-soft">{line.count}</span>
-                    </div>
-                  )
-                return (
-                  <Row
-                    key={line.row.rule.id}
-                    style={style}
-                    row={line.row}
-                    isGrouped={grouping === 'add-on'}
-                    isPicked={picked.has(line.row.rule.id)}
-                    onPick={(on) => toggle([line.row.rule.id], on)}
-                    onChange={() => setOpen(line.row.rule)}
-                    onRemove={() => (line.row.state === 'live' ? remove([line.row]) : withdraw(line.row))}
-                  />
-                )
-              })}
+              {COLUMNS.slice(0, 3).map((column) => head(column))}
+              <span
+                role="columnheader"
+                className="text-right"
+                title="On the mean page that it holds on, by the newest sweep that was read without it"
+              >
+                spares a page
+              </span>
+              {COLUMNS.slice(3).map((column) => head(column))}
+              <span role="columnheader">note</span>
+              <span role="columnheader">
+                <span className="sr-only">What can be done</span>
+              </span>
             </div>
+            <div ref={scroller} className="max-h-[46dvh] overflow-auto">
+              <div style={{ height: virtual.getTotalSize() }} className="relative">
+                {visible.map(({ index, start, size }) => {
+                  const line = all[index]!
+                  const style = { height: size, transform: `translateY(${start}px)` }
+                  if ('heading' in line)
+                    return (
+                      <div
+                        key={`heading ${line.heading}`}
+                        style={style}
+                        className="absolute inset-x-0 top-0 flex items-end px-4 pb-1"
+                      >
+                        <b className="font-semibold">{line.heading}</b>
+                        <span className="figures ml-2 text-soft">{line.count}</span>
+                      </div>
+                    )
+                  return (
+                    <RuleBookRow
+                      key={line.row.rule.id}
+                      style={style}
+                      row={line.row}
+                      saving={savings.get(line.row.rule.id)}
+                      isGrouped={grouping === 'add-on'}
+                      isPicked={picked.has(line.row.rule.id)}
+                      onPick={(on) => toggle([line.row.rule.id], on)}
+                      onChange={() => setOpen(line.row.rule)}
+                      onRemove={() => (line.row.state === 'live' ? remove([line.row]) : withdraw(line.row))}
+                    />
+                  )
+                })}
+              </div>
+            </div>
+            {found.length === 0 && <p className="px-4 py-3 text-soft">No rule has all of these words.</p>}
           </div>
-          {found.length === 0 && <p className="px-4 py-3 text-soft">No rule has all of these words.</p>}
         </div>
       )}
       {rows.length === 0 && (
@@ -193,84 +212,18 @@ export function RuleBook({ site, rows }: { site: Site; rows: RuleRow[] }) {
           and leave something out, or write a rule here.
         </p>
       )}
-      {open !== null && <RuleForm site={site} rule={open === 'new' ? null : open} onClose={() => setOpen(null)} />}
+      {(open !== null || about) && (
+        <RuleForm
+          site={site}
+          rule={open === 'new' ? null : open}
+          about={about}
+          rules={asLive(rows)}
+          onClose={() => {
+            setOpen(null)
+            if (about) setSearch(withoutAbout, { replace: true })
+          }}
+        />
+      )}
     </section>
   )
 }
-
-interface RowProps {
-  style: { height: number; transform: string }
-  row: RuleRow
-  /** Its add-on stands above it. */
-  isGrouped: boolean
-  isPicked: boolean
-  onPick(on: boolean): void
-  onChange(): void
-  onRemove(): void
-}
-
-function Row({ style, row: { rule, state, was }, isGrouped, isPicked, onPick, onChange, onRemove }: RowProps) {
-  const subject = subjectWords(rule)
-  const part = isGrouped ? subject.slice(rule.addonName.length).replace(/^, /, '') || 'all of it' : subject
-  const goes = state === 'goes'
-  return (
-    <div
-      role="row"
-      style={style}
-      className={clsx(GRID, 'absolute inset-x-0 top-0 items-center border-t border-line/60 hover:bg-sheet')}
-    >
-      <span role="cell" className="flex">
-        <input
-          type="checkbox"
-          aria-label={`Choose ${subject} ${placeAndVisit(rule)}`}
-          checked={isPicked}
-          onChange={({ target }) => onPick(target.checked)}
-        />
-      </span>
-      <span
-        role="cell"
-        className={clsx('truncate', !isGrouped && 'font-semibold', goes && 'line-through')}
-        title={subject}
-      >
-        {part}
-      </span>
-      <span role="cell" className={clsx('truncate', goes && 'line-through')} title={effectWords(rule)}>
-        {effectWords(rule)}
-        {was && effectWords(was) !== effectWords(rule) && <span className="text-soft"> (was {effectWords(was)})</span>}
-      </span>
-      <span role="cell" className={clsx('truncate', goes && 'line-through')} title={placeTitle(rule)}>
-        {placeAndVisit(rule)}
-      </span>
-      <span role="cell" className="figures truncate text-soft">
-        {STATE_WORDS[state] ? <span className="text-verdigris">{STATE_WORDS[state]}</span> : (rule.made ?? '')}
-      </span>
-      <span role="cell" className="truncate text-[13px] text-soft" title={noteWords(rule)}>
-        {noteWords(rule)}
-      </span>
-      <span role="cell" className="flex justify-end">
-        {!goes && (
-          <Button
-            weight="quiet"
-            className="h-7 px-2"
-            aria-label={`Change ${subject} ${placeAndVisit(rule)}`}
-            onClick={onChange}
-          >
-            Change
-          </Button>
-        )}
-        <Button
-          weight="quiet"
-          className="h-7 px-2"
-          aria-label={`${goes ? 'Keep' : state === 'live' ? 'Remove' : 'Withdraw'} ${subject} ${placeAndVisit(rule)}`}
-          onClick={onRemove}
-        >
-          {goes ? 'Keep' : state === 'live' ? 'Remove' : 'Withdraw'}
-        </Button>
-      </span>
-    </div>
-  )
-}
-
-const noteWords = ({ note, author, expires }: RuleView) =>
-  [note, author && `(${author})`, expires && `until ${expires}`].filter(Boolean).join(' ')
-const placeTitle = ({ place }: RuleView) => (place.level === 'set' ? place.paths.join('\n') : undefined)

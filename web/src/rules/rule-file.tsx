@@ -1,6 +1,8 @@
 import { useState } from 'react'
 import type { Site } from '@unvelt/contract'
-import { ApiError } from '../api/client.js'
+import { toast } from 'sonner'
+import { ApiError, call } from '../api/client.js'
+import { useSites } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
@@ -18,9 +20,11 @@ interface Refused {
   file: object | null
 }
 
-/** Rules as a file: saved, and taken in as drafts. */
+/** Rules as a file, saved and taken in as drafts; and those that are live on another site, with what does not fit here named. */
 export function RuleFileButtons({ site }: { site: Site }) {
   const draft = useDraft(site.id)
+  const { data: sites = [] } = useSites()
+  const others = sites.filter(({ id }) => id !== site.id)
   const [refused, setRefused] = useState<Refused | null>(null)
   const take = async (file: object, name: string, partly: boolean) => {
     try {
@@ -38,6 +42,15 @@ export function RuleFileButtons({ site }: { site: Site }) {
       setRefused({ name: file.name, title: `It is no JSON: ${(error as Error).message}`, errors: [], file: null })
     }
   }
+  const copy = async (other: Site) => {
+    try {
+      const file = await call<object>('GET', `/sites/${other.id}/rules/file`)
+      if ((file as { rules: unknown[] }).rules.length === 0) toast(`No rule is live on ${other.name}.`)
+      else await take(file, other.name, false)
+    } catch (error) {
+      toast.error((error as Error).message)
+    }
+  }
   const unfit = refused ? new Set(refused.errors.map(({ field }) => /^rules\/\d+/.exec(field)?.[0] ?? '')) : null
   const rules = (refused?.file as { rules?: unknown[] } | null)?.rules
   // Of a file that is none, nothing can be taken; of one whose rules do not fit this site, the others can.
@@ -52,6 +65,27 @@ export function RuleFileButtons({ site }: { site: Site }) {
       >
         Save as a file
       </a>
+      {others.length > 0 && (
+        <select
+          aria-label="Copy the rules of another site"
+          value=""
+          disabled={draft.isPending}
+          onChange={({ target }) => {
+            const other = others.find(({ id }) => String(id) === target.value)
+            if (other) void copy(other)
+          }}
+          className="h-8 w-44 border border-line bg-sheet px-2"
+        >
+          <option value="" disabled>
+            From another site …
+          </option>
+          {others.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      )}
       <Button
         weight="quiet"
         disabled={draft.isPending}

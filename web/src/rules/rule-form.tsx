@@ -1,7 +1,11 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { useForm, useWatch } from 'react-hook-form'
 import { toast } from 'sonner'
-import type { RuleView, Site } from '@unvelt/contract'
-import { useAddOns, useDrafts, useLedger, usePages, usePrediction } from '../api/queries.js'
+import type { RuleInput, RuleView, Site } from '@unvelt/contract'
+import { ApiError } from '../api/client.js'
+import { usePageSets } from '../api/page-sets.js'
+import { keys, useAddOnSheet, useAddOns, useDrafts, useLedger, usePages, usePrediction } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Choice } from '../parts/choice.js'
@@ -9,30 +13,29 @@ import { Field } from '../parts/field.js'
 import { useRemembered } from '../parts/remembered.js'
 import { Window } from '../parts/window.js'
 import { holdCost, viewsOf } from './hold-costs.js'
-import { inputOf } from './rule-rows.js'
-import { choicesFor, partsOf, pathsIn, ruleOf, valuesOf, type RuleValues } from './rule-values.js'
+import { canHaveExceptions, changedExceptions, exceptionLines, exceptionRules, exceptionsOf } from './exceptions.js'
+import { linesIn } from './paths.js'
+import { RuleParticulars } from './rule-particulars.js'
+import { RulePlaceFields } from './rule-place-fields.js'
+import { inputOf, subjectOf } from './rule-rows.js'
+import { choicesFor, partsOf, ruleOf, setsToChoose, valuesOf, type About, type RuleValues } from './rule-values.js'
 import { SavingLine } from './saving.js'
 import { useDraft } from './use-draft.js'
 import { choiceKey, effectWords } from './words.js'
-
-const LEVELS: [RuleValues['level'], string][] = [
-  ['everywhere', 'everywhere, the back office too'],
-  ['public', 'all public pages'],
-  ['office', 'the back office'],
-  ['kind', 'pages of a kind'],
-  ['path', 'addresses like'],
-  ['set', 'these pages'],
-]
 
 interface RuleFormProps {
   site: Site
   /** Null for a new one. */
   rule: RuleView | null
+  /** What a new one is about, where that is known. */
+  about?: About
+  /** All rules as they would be live, among which are its exceptions. */
+  rules: readonly RuleView[]
   onClose(): void
 }
 
 /** A rule with all that it can say, drafted as it is written. */
-export function RuleForm({ site, rule, onClose }: RuleFormProps) {
+export function RuleForm({ site, rule, about, rules, onClose }: RuleFormProps) {
   const { data: addOns = [] } = useAddOns(site.id)
   const { data: pages = [] } = usePages(site.id)
   const { data: ledger } = useLedger(site.id, null)
@@ -40,39 +43,78 @@ export function RuleForm({ site, rule, onClose }: RuleFormProps) {
   const draft = useDraft(site.id)
   const { data: drafted } = useDrafts(site.id)
   const drafts = drafted?.rules ?? []
-  const form = useForm<RuleValues>({ defaultValues: valuesOf(rule, author) })
+  const [atOpening] = useState(drafts)
+  const { data: pageSets = [] } = usePageSets(site.id)
+  const sets = setsToChoose(pageSets, rule)
+  const before = rule ? exceptionsOf(inputOf(rule), rules) : []
+  const form = useForm<RuleValues>({
+    defaultValues: { ...valuesOf(rule, author, about), except: exceptionLines(before).join('\n') },
+  })
   const values = useWatch({ control: form.control }) as RuleValues
   const addOn = addOns.find(({ slug }) => slug === values.addon)
+  const { data: sheet } = useAddOnSheet(site.id, values.addon || undefined, ledger?.sweep?.id)
+  const loaded = sheet?.addOn.slug === values.addon ? sheet.loaded : []
+  // What code asks for as it runs has an address for each page.
+  const seen = loaded.filter(({ type, url }) => type !== 'fetch' && /^https?:/.test(url)).map(({ name }) => name)
+  // What is chosen stays a choice until the sheet has come.
+  if (values.part.startsWith('file ')) seen.push(values.part.slice('file '.length))
   const ruled = addOns
     .filter(({ gone, source }) => !gone && (!site.hasConnector || source === 'connector'))
     .sort((a, b) => a.name.localeCompare(b.name))
   const choices = choicesFor(site.effects, addOn, values.part)
-  const whole = ruleOf(values)
-  const prediction = usePrediction(site.id, whole ? [whole] : [], ledger?.sweep?.id)
+  const whole = ruleOf(values, sets)
+  const excepted = whole && canHaveExceptions(whole) ? exceptionRules(whole, linesIn(values.except)) : []
+  const prediction = usePrediction(site.id, whole ? [whole, ...excepted] : [], ledger?.sweep?.id)
   const touched = new Set(prediction.data?.perPage.map(({ path }) => path))
   const cost = whole && holdCost(whole.effect, addOn, viewsOf(pages, touched))
+  const client = useQueryClient()
+  const now = whole && drafts.find((other) => sameThing(inputOf(other), whole))
   const { errors } = form.formState
-  const save = form.handleSubmit(async (written) => {
-    const input = ruleOf(written)
+  const [refused, setRefused] = useState<string | null>(null)
+  /** @param anyway Whatever somebody else has drafted on the same meanwhile. */
+  const save = async (written: RuleValues, anyway: boolean) => {
+    const input = ruleOf(written, sets)
     if (!input) return
     setAuthor(written.author.trim())
     // What it was about before is no longer meant by it.
     const isSame = rule && sameThing(inputOf(rule), input)
-    const isDraft = rule && drafts.some(({ id }) => id === rule.id)
+    const isDraft = rule?.revision !== undefined
     const gone = rule && !isSame && !isDraft ? [{ ...inputOf(rule), removed: true }] : []
-    await draft.replace(
-      [...gone, input],
-      isDraft ? [rule.id] : [],
-      rule ? 'The changed rule is drafted' : 'The rule is drafted',
-    )
-    onClose()
-  })
+    const wanted = canHaveExceptions(input) ? exceptionRules(input, linesIn(written.except)) : []
+    const exceptions = changedExceptions(before, wanted, new Set(drafts.map(({ id }) => id)))
+    const basis = anyway
+      ? {}
+      : basisOf(
+          rule,
+          atOpening.some((other) => sameThing(inputOf(other), input)),
+        )
+    try {
+      await draft.replace(
+        [...gone, { ...input, ...basis }, ...exceptions.rules],
+        [...(isDraft ? [rule.id] : []), ...exceptions.withdrawn],
+        rule ? 'The changed rule is drafted' : 'The rule is drafted',
+        true,
+      )
+      onClose()
+    } catch (error) {
+      if (!(error instanceof ApiError) || error.status !== 409) throw error
+      setRefused(error.message)
+      void client.invalidateQueries({ queryKey: keys.drafts(site.id) })
+    }
+  }
+  const submit = (anyway: boolean) =>
+    form
+      .handleSubmit((written) => save(written, anyway))()
+      .catch((error: Error) => toast.error(error.message))
   return (
     <Window title={rule ? 'Change a rule' : 'A new rule'} width={760} onClose={onClose}>
       <form
         noValidate
         aria-label="Rule"
-        onSubmit={(event) => void save(event).catch((error: Error) => toast.error(error.message))}
+        onSubmit={(event) => {
+          event.preventDefault()
+          void submit(false)
+        }}
         className="mt-3 grid max-h-[72dvh] gap-4 overflow-auto"
       >
         <div className="grid grid-cols-2 gap-4">
@@ -90,7 +132,7 @@ export function RuleForm({ site, rule, onClose }: RuleFormProps) {
           <Choice
             label="Of it"
             field={form.register('part', { onChange: () => form.setValue('effect', '') })}
-            choices={partsOf(addOn)}
+            choices={partsOf(addOn, seen)}
           />
           <Choice
             label="Is"
@@ -116,48 +158,15 @@ export function RuleForm({ site, rule, onClose }: RuleFormProps) {
           ) : (
             <span />
           )}
-          <Choice label="Where" field={form.register('level')} choices={LEVELS.map(([key, name]) => [key, name])} />
-          {values.level === 'kind' && (
-            <Choice
-              label="Kind"
-              field={form.register('kind')}
-              choices={[
-                ['', 'choose one'],
-                ...[...new Set(pages.map(({ kind }) => kind))].map((kind): [string, string] => [kind, kind]),
-              ]}
-            />
-          )}
-          {values.level === 'path' && (
-            <Field
-              label="Addresses"
-              hint="For instance /events/*; a URLPattern path"
-              error={errors.pattern}
-              field={form.register('pattern', {
-                validate: (pattern, { level }) =>
-                  level !== 'path' || pattern.startsWith('/') || 'Expected a path that begins with /.',
-              })}
-            />
-          )}
         </div>
-        {(values.level === 'set' || values.level === 'page') && (
-          <label className="grid gap-1">
-            <span className="font-semibold">Pages, a path on each line</span>
-            <textarea
-              {...form.register('paths', {
-                validate: (text, { level }) =>
-                  (level !== 'set' && level !== 'page') || pathProblem(text, new Set(pages.map(({ path }) => path))),
-              })}
-              rows={4}
-              spellCheck={false}
-              className="w-full border border-line bg-sheet px-2.5 py-1.5 text-[15px]"
-            />
-            {errors.paths && (
-              <span role="alert" className="text-[13px] text-plum">
-                {errors.paths.message}
-              </span>
-            )}
-          </label>
-        )}
+        <RuleParticulars site={site} form={form} values={values} />
+        <RulePlaceFields
+          site={site}
+          form={form}
+          values={values}
+          sets={sets}
+          takesExceptions={whole !== null && canHaveExceptions(whole)}
+        />
         <div className="grid grid-cols-2 gap-4">
           <Choice
             label="At"
@@ -207,10 +216,22 @@ export function RuleForm({ site, rule, onClose }: RuleFormProps) {
             {cost}
           </p>
         )}
-        <div className="flex gap-2">
-          <Button weight="main" type="submit" disabled={!whole || draft.isPending}>
-            Draft it
-          </Button>
+        <div className="sticky bottom-0 flex flex-wrap gap-2 bg-sheet pt-2">
+          {refused !== null && (
+            <p role="alert" className="w-full border-l-2 border-plum pl-2">
+              {refused} {now ? `It is ${effectWords(now)} there now. ` : ''}What you wrote is still here.
+            </p>
+          )}
+
+          {refused === null ? (
+            <Button weight="main" type="submit" disabled={!whole || draft.isPending}>
+              Draft it
+            </Button>
+          ) : (
+            <Button weight="main" disabled={!whole || draft.isPending} onClick={() => void submit(true)}>
+              Draft this instead
+            </Button>
+          )}
           <Button weight="quiet" onClick={onClose}>
             Back
           </Button>
@@ -220,20 +241,13 @@ export function RuleForm({ site, rule, onClose }: RuleFormProps) {
   )
 }
 
-const sameThing = (a: object, b: object) => {
-  const key = ({ addon, feature, file, setting, place, condition }: Record<string, unknown>) =>
-    JSON.stringify([addon, feature, file, setting, place, condition])
-  return key(a as Record<string, unknown>) === key(b as Record<string, unknown>)
+/** The draft that is meant to give way to this one, as it was when the form was opened. */
+function basisOf(rule: RuleView | null, replacesKnown: boolean): Pick<RuleInput, 'basedOn'> {
+  if (rule?.revision !== undefined) return { basedOn: { id: rule.id, revision: rule.revision } }
+  return replacesKnown ? {} : { basedOn: null }
 }
 
-function pathProblem(text: string, known: ReadonlySet<string>): string | true {
-  const paths = pathsIn(text)
-  if (paths.length === 0) return 'Name a page at least.'
-  const wrong = paths.find((path) => !path.startsWith('/'))
-  if (wrong !== undefined) return `Line ${paths.indexOf(wrong) + 1}: expected a path that begins with /.`
-  const unknown = paths.find((path) => !known.has(path))
-  return unknown === undefined || `${unknown} is no page that is known.`
-}
+const sameThing = (a: RuleInput, b: RuleInput) => subjectOf(a) === subjectOf(b)
 
 function valueHint(
   addOn: { settings: { slug: string; least: number; most: number; value: number }[] } | undefined,

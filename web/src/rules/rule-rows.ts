@@ -1,4 +1,4 @@
-import type { RuleInput, RuleView } from '@unvelt/contract'
+import { particularsOf, type RuleInput, type RuleView } from '@unvelt/contract'
 import { conditionWords, effectWords, placeWords, subjectWords } from './words.js'
 
 /** A rule as it is live, as it would be, or as it would go. */
@@ -13,8 +13,13 @@ export const GROUPINGS = ['add-on', 'effect', 'place', 'nothing'] as const
 export type Grouping = (typeof GROUPINGS)[number]
 
 /** Rules about the same thing, as the server takes them for one. */
-const subjectOf = ({ addon, feature, file, setting, place, condition }: RuleView): string => {
-  const where = place.level === 'set' ? { ...place, paths: [...place.paths].sort() } : place
+export const subjectOf = ({ addon, feature, file, setting, place, condition }: RuleInput): string => {
+  const where =
+    place.level !== 'set'
+      ? place
+      : place.name === undefined
+        ? { ...place, paths: [...place.paths].sort() }
+        : { level: place.level, name: place.name }
   return JSON.stringify([
     addon,
     feature ?? null,
@@ -103,7 +108,7 @@ export function lines(rows: readonly RuleRow[], grouping: Grouping): RuleLine[] 
 
 /** What of a shown rule can be drafted anew. */
 export function inputOf(rule: RuleView): RuleInput {
-  const { id: _, addonName: __, made: ___, ...input } = rule
+  const { id: _, addonName: __, made: ___, revision: ____, ...input } = rule
   return input
 }
 
@@ -113,7 +118,7 @@ export interface Change {
   row: RuleRow
 }
 
-const said = ({ effect, until, order, value }: RuleView) => JSON.stringify([effect, until, order, value])
+const said = (rule: RuleView) => JSON.stringify([rule.effect, particularsOf(rule)])
 
 /** What became of each rule between two versions. */
 export function changesBetween(before: readonly RuleView[], after: readonly RuleView[]): Change[] {

@@ -9,9 +9,11 @@ import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { PageSetsPart } from '../page-sets/page-sets-part.js'
 import { RehearsalsList } from '../rehearsal/rehearsals-list.js'
 import { AtSiteNotice } from './at-site-notice.js'
 import { Findings } from './findings.js'
+import { CopiesPart } from './copies-part.js'
 import { ChangesList } from './changes-list.js'
 import { PageRules } from './page-rules.js'
 import { SetAside } from './set-aside.js'
@@ -47,6 +49,8 @@ function Rules({ site, live: { version, versions } }: { site: Site; live: LiveRu
       {drafts && <RuleBook site={site} rows={rows} />}
       {drafts && <SetAside siteId={site.id} aside={drafts.aside} />}
       {rows.length > 0 && <PageRules site={site} rules={asLive(rows)} />}
+      <PageSetsPart siteId={site.id} />
+      {site.hasConnector && <CopiesPart siteId={site.id} rules={asLive(rows)} />}
       <RehearsalsList siteId={site.id} />
       {versions.length > 0 && (
         <>

@@ -49,19 +49,26 @@ export function useDraft(site: number) {
     /** As `add`, for what is to come after it. @throws ApiError where it is refused. */
     addNow: (rules: RuleInput[]) =>
       remembering(`${plural(rules.length, 'rule')} drafted`, () => call<Drafts>('POST', path, { rules }), true),
-    /** Withdraws some drafts and adds others, as one thing to be taken back. */
-    replace: (rules: RuleInput[], withdrawn: string[], what: string) =>
-      remembering(what, async () => {
-        // What comes is taken first, so that nothing is lost where it is refused.
-        for (let n = 0; n < rules.length; n += MOST_AT_ONCE)
-          await call<Drafts>('POST', path, { rules: rules.slice(n, n + MOST_AT_ONCE) })
-        for (const id of withdrawn)
-          await call<Drafts>('DELETE', `${path}/${id}`).catch((error: unknown) => {
-            // A draft on the same is in its place already.
-            if (!(error instanceof ApiError && error.status === 404)) throw error
-          })
-        return call<Drafts>('GET', path)
-      }),
+    /**
+     * Withdraws some drafts and adds others, as one thing to be taken back.
+     * @param throws Whoever wrote them hears of a refusal, and keeps what was written; else it is told in passing.
+     */
+    replace: (rules: RuleInput[], withdrawn: string[], what: string, throws = false) =>
+      remembering(
+        what,
+        async () => {
+          // What comes is taken first, so that nothing is lost where it is refused.
+          for (let n = 0; n < rules.length; n += MOST_AT_ONCE)
+            await call<Drafts>('POST', path, { rules: rules.slice(n, n + MOST_AT_ONCE) })
+          for (const id of withdrawn)
+            await call<Drafts>('DELETE', `${path}/${id}`).catch((error: unknown) => {
+              // A draft on the same is in its place already.
+              if (!(error instanceof ApiError && error.status === 404)) throw error
+            })
+          return call<Drafts>('GET', path)
+        },
+        throws,
+      ),
     /** Takes a rule file in. @throws ApiError with what does not fit in it. */
     takeIn: (file: object, partly: boolean, what: string) =>
       remembering(what, () => call<Drafts>('POST', `${path}/file`, { file, partly }), true),

@@ -80,7 +80,9 @@ export function placeWords(place: Place): string {
     case 'page':
       return `on ${place.path}`
     case 'set':
-      return `on ${place.paths.length} pages`
+      return place.name === undefined
+        ? `on ${place.paths.length} pages`
+        : `on ${place.name} (${place.paths.length === 1 ? '1 page' : `${place.paths.length} pages`})`
     case 'path':
       return `on addresses like ${place.pattern}`
     case 'kind':

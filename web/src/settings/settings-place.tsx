@@ -4,8 +4,10 @@ import { PatternList } from '../patterns/pattern-list.js'
 import { StepList } from '../steps/step-list.js'
 import { LeastDifference } from './least-difference.js'
 import { NetSetting } from './net-setting.js'
+import { QuietSetting } from './quiet-setting.js'
 import { SiteAccess } from './site-access.js'
 import { SiteReach } from './site-reach.js'
+import { StoragePart } from '../storage/storage-part.js'
 import { PlaceHead } from '../parts/place-head.js'
 
 /** How the site is looked at. */
@@ -19,10 +21,12 @@ export function SettingsPlace() {
       <LensList site={site} />
       <LeastDifference key={site.id} site={site} />
       {site.hasConnector && <NetSetting site={site} />}
+      {site.hasConnector && <QuietSetting key={`quiet ${site.id}`} site={site} />}
       <StepList key={`steps ${site.id}`} site={site} />
       <PatternList site={site} />
       <SiteAccess key={`access ${site.id}`} site={site} />
       <SiteReach site={site} />
+      <StoragePart key={`storage ${site.id}`} site={site} />
     </div>
   )
 }

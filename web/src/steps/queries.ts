@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { SiteStep, SiteSteps, StepRecording, StepTrial, StepTrialRequest } from '@unvelt/contract'
+import type { SiteStep, SiteSteps, StepIdeas, StepRecording, StepTrial, StepTrialRequest } from '@unvelt/contract'
 import { call } from '../api/client.js'
 import { keys } from '../api/queries.js'
 
@@ -44,4 +44,23 @@ export function useStepTrial(site: number, id: number | null): StepTrial | undef
       state.data?.some((trial) => trial.id === id && trial.state === 'waiting') ? LOOK_AGAIN_MS : false,
   })
   return data?.find((trial) => trial.id === id)
+}
+
+const ideasKey = (site: number) => [...keys.site(site), 'step-ideas']
+
+/** What the pages suggest, followed while they are looked at. */
+export const useStepIdeas = (site: number) =>
+  useQuery({
+    queryKey: ideasKey(site),
+    queryFn: () => call<StepIdeas[]>('GET', `/sites/${site}/step-ideas`),
+    refetchInterval: ({ state }) => (state.data?.[0]?.state === 'waiting' ? LOOK_AGAIN_MS : false),
+  })
+
+/** Begins to look at the pages, or stops it. */
+export function useLookForStepIdeas(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (look: boolean) => call<StepIdeas>('POST', `/sites/${site}/step-ideas${look ? '' : '/stop'}`),
+    onSuccess: (ideas) => client.setQueryData<StepIdeas[]>(ideasKey(site), [ideas]),
+  })
 }

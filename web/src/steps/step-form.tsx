@@ -1,3 +1,4 @@
+import clsx from 'clsx'
 import { X } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { useFieldArray, useForm, useWatch } from 'react-hook-form'
@@ -12,7 +13,7 @@ interface Values {
   name: string
   kind: string
   sends: boolean
-  actions: { do: SiteStep['actions'][number]['do']; at: string; text: string }[]
+  actions: { do: SiteStep['actions'][number]['do']; at: string; text: string; attribute: string }[]
 }
 
 interface Props {
@@ -37,10 +38,11 @@ const stepOf = ({ name = '', kind, sends, actions }: Values): SiteStep => ({
   name: name.trim(),
   kind: kind || null,
   ...(sends && { sends }),
-  actions: actions.map(({ do: does, at = '', text = '' }) => ({
+  actions: actions.map(({ do: does, at = '', text = '', attribute = '' }) => ({
     do: does,
     ...(does !== 'scroll' && { at: at.trim() }),
     ...(does in TEXTS && !(does === 'expect' && text === '') && { text }),
+    ...(does === 'expect' && attribute.trim() !== '' && { attribute: attribute.trim() }),
   })),
 })
 
@@ -51,7 +53,12 @@ export function StepForm({ step, taken, kinds, onSave, onClose, trial }: Props) 
       name: step.name,
       kind: step.kind ?? '',
       sends: step.sends ?? false,
-      actions: step.actions.map(({ do: does, at = '', text = '' }) => ({ do: does, at, text })),
+      actions: step.actions.map(({ do: does, at = '', text = '', attribute = '' }) => ({
+        do: does,
+        at,
+        text,
+        attribute,
+      })),
     },
   })
   const actions = useFieldArray({ control: form.control, name: 'actions' })
@@ -89,7 +96,15 @@ export function StepForm({ step, taken, kinds, onSave, onClose, trial }: Props) 
         {actions.fields.map(({ id }, n) => {
           const does = now[n]?.do ?? 'click'
           return (
-            <div key={id} className="grid grid-cols-[160px_minmax(0,1fr)_minmax(0,1fr)_32px] gap-3">
+            <div
+              key={id}
+              className={clsx(
+                'grid gap-3',
+                does === 'expect'
+                  ? 'grid-cols-[160px_minmax(0,1fr)_minmax(0,0.55fr)_minmax(0,0.8fr)_32px]'
+                  : 'grid-cols-[160px_minmax(0,1fr)_minmax(0,1fr)_32px]',
+              )}
+            >
               <Choice label={`Action ${n + 1}`} field={form.register(`actions.${n}.do`)} choices={DOES} />
               {does === 'scroll' ? (
                 <span />
@@ -101,10 +116,25 @@ export function StepForm({ step, taken, kinds, onSave, onClose, trial }: Props) 
                   field={form.register(`actions.${n}.at`, { validate: selectorProblem, shouldUnregister: true })}
                 />
               )}
+              {does === 'expect' && (
+                <Field
+                  label="In attribute"
+                  hint="Empty: in its text"
+                  error={errors.actions?.[n]?.attribute}
+                  field={form.register(`actions.${n}.attribute`, {
+                    validate: (name) =>
+                      name === undefined ||
+                      name.trim() === '' ||
+                      /^[A-Za-z_][\w:.-]{0,99}$/.test(name.trim()) ||
+                      'No attribute is called so.',
+                    shouldUnregister: true,
+                  })}
+                />
+              )}
               {does in TEXTS ? (
                 <Field
-                  label={TEXTS[does]!.label}
-                  hint={TEXTS[does]!.hint}
+                  label={does === 'expect' && now[n]?.attribute ? 'Which says' : TEXTS[does]!.label}
+                  hint={does === 'expect' && now[n]?.attribute ? 'Empty: whatever it says' : TEXTS[does]!.hint}
                   error={errors.actions?.[n]?.text}
                   field={form.register(`actions.${n}.text`, {
                     required: does === 'expect' ? false : 'Say what it is.',
@@ -127,7 +157,7 @@ export function StepForm({ step, taken, kinds, onSave, onClose, trial }: Props) 
           )
         })}
         <div>
-          <Button weight="quiet" onClick={() => actions.append({ do: 'click', at: '', text: '' })}>
+          <Button weight="quiet" onClick={() => actions.append({ do: 'click', at: '', text: '', attribute: '' })}>
             One more action
           </Button>
         </div>

@@ -8,7 +8,9 @@ import { chooseFile } from '../parts/choose-file.js'
 import { Failed } from '../parts/notice.js'
 import { didThis } from '../undo/undo.js'
 import { useChangeSteps, useSteps } from './queries.js'
+import { StepIdeasPart } from './step-ideas.js'
 import { StepForm } from './step-form.js'
+import { saveRecording } from './save-recording.js'
 import { actionWords } from './step-words.js'
 
 const NEW: SiteStep = { name: '', kind: null, actions: [{ do: 'click', at: '' }] }
@@ -112,6 +114,14 @@ export function StepList({ site }: { site: Site }) {
                   </li>
                 ))}
               </ol>
+              <Button
+                weight="quiet"
+                aria-label={`Save ${step.name} as a recording`}
+                title="As browsers’ developer tools save a recording, to be played there"
+                onClick={() => saveRecording(site, pages, step)}
+              >
+                Save
+              </Button>
               <Button weight="quiet" aria-label={`Change ${step.name}`} onClick={() => setOpen(n)}>
                 Change
               </Button>
@@ -142,6 +152,17 @@ export function StepList({ site }: { site: Site }) {
           onClose={() => setOpen(null)}
         />
       )}
+      <StepIdeasPart
+        siteId={site.id}
+        list={list}
+        isBusy={change.isPending}
+        onAdd={(steps) =>
+          put(
+            [...list, ...steps],
+            steps.length === 1 ? `${steps[0]!.name} is added.` : `${steps.length} steps are added.`,
+          )
+        }
+      />
     </section>
   )
 }

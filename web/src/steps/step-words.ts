@@ -1,7 +1,7 @@
 import type { SiteStepAction } from '@unvelt/contract'
 
 /** What is done, as it is told to somebody. */
-export function actionWords({ do: does, at, text }: SiteStepAction): string {
+export function actionWords({ do: does, at, text, attribute }: SiteStepAction): string {
   const what = placeWords(at)
   switch (does) {
     case 'scroll':
@@ -15,6 +15,7 @@ export function actionWords({ do: does, at, text }: SiteStepAction): string {
     case 'press':
       return `press Enter in ${what}`
     case 'expect':
+      if (attribute !== undefined) return `expect ${what} to have ${attribute}${text ? ` “${text}”` : ''}`
       return text ? `expect “${text}” in ${what}` : `expect ${what} to be seen`
     case 'type':
       return `type “${text}” into ${what}`

@@ -4,10 +4,12 @@ import { Sequelize } from 'sequelize'
 import { CONFIG } from '../../config/config.module.js'
 import type { Config } from '../../config/config.js'
 import { Locks } from '../../queue/locks.js'
-import { DEPLOY } from '../../queue/queue.js'
+import { DEPLOY, PUT_OFF } from '../../queue/queue.js'
 import { QUEUE } from '../../queue/queue.module.js'
 import { JobRunner } from '../../queue/run-jobs.js'
 import { deployJob } from './deploy-job.js'
+import { putOffJob } from './put-off-job.js'
+import { PutOffService } from './put-off.service.js'
 
 /** Changes of rules need no browser, so the server carries them, too: they get to their end while no worker is there. */
 @Injectable()
@@ -20,6 +22,7 @@ export class Deployer implements OnApplicationBootstrap, BeforeApplicationShutdo
     @Inject(Sequelize) private readonly sequelize: Sequelize,
     @Inject(QUEUE) private readonly queue: PgBoss,
     @Inject(CONFIG) private readonly config: Config,
+    private readonly putOffs: PutOffService,
   ) {}
 
   async onApplicationBootstrap(): Promise<void> {
@@ -27,6 +30,7 @@ export class Deployer implements OnApplicationBootstrap, BeforeApplicationShutdo
     this.locks = await Locks.open(this.config.databaseUrl)
     this.runner = new JobRunner({ sequelize, queue, locks: this.locks, stopping: () => this.stopping })
     await this.runner.take(deployJob({ sequelize, queue, secret: this.config.secret }))
+    await this.runner.take(putOffJob(this.putOffs))
     this.runner.start()
   }
 
@@ -39,6 +43,7 @@ export class Deployer implements OnApplicationBootstrap, BeforeApplicationShutdo
     this.stopping = true
     this.runner?.stop()
     await this.queue.offWork(DEPLOY)
+    await this.queue.offWork(PUT_OFF)
     await this.locks?.close()
   }
 }

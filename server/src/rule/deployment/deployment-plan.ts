@@ -1,4 +1,4 @@
-import { resolve, samplePages, type Rule, type RulePage, type Visit } from '@unvelt/core'
+import { particularsOf, resolve, samplePages, type Rule, type RulePage, type Visit } from '@unvelt/core'
 
 /** Every way in which a visit can differ, as far as rules tell visits apart. */
 export const EVERY_VISIT: Visit[] = (['desk', 'handset'] as const).flatMap((device) =>
@@ -31,13 +31,13 @@ const effectsOn = (rules: readonly Rule[], page: RulePage, visit: Visit): string
   JSON.stringify(
     resolve(rules, page, visit)
       .filter(({ effect }) => effect !== 'keep')
-      .map(({ addon, feature, file, setting, effect, until, order, value }) => [
-        addon,
-        feature ?? '',
-        file ?? '',
-        setting ?? '',
-        effect,
-        until ?? order ?? value ?? '',
+      .map((effect) => [
+        effect.addon,
+        effect.feature ?? '',
+        effect.file ?? '',
+        effect.setting ?? '',
+        effect.effect,
+        JSON.stringify(particularsOf(effect)),
       ])
       .sort(),
   )

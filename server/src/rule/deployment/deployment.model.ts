@@ -31,7 +31,7 @@ export class DeploymentRow extends Model<InferAttributes<DeploymentRow>, InferCr
   declare failure: CreationOptional<string | null>
   declare proofId: CreationOptional<number | null>
   declare netId: CreationOptional<number | null>
-  declare options: { readAgain: ReadAgain; unrehearsed?: string; net?: Net }
+  declare options: { readAgain: ReadAgain; unrehearsed?: string; net?: Net; putOff?: number }
   declare startedAt: CreationOptional<Date>
   declare finishedAt: CreationOptional<Date | null>
 }

@@ -6,11 +6,13 @@ import { RuleModule } from '../rule.module.js'
 import { Deployer } from './deployer.js'
 import { DeploymentController } from './deployment.controller.js'
 import { DeploymentService } from './deployment.service.js'
+import { PutOffController } from './put-off.controller.js'
+import { PutOffService } from './put-off.service.js'
 
 @Module({
   imports: [SiteModule, SweepModule, RuleModule, RehearsalModule],
-  controllers: [DeploymentController],
-  providers: [DeploymentService, Deployer],
+  controllers: [DeploymentController, PutOffController],
+  providers: [DeploymentService, PutOffService, Deployer],
   exports: [DeploymentService],
 })
 export class DeploymentModule {}

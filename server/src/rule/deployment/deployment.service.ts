@@ -4,7 +4,7 @@ import { Sequelize, UniqueConstraintError } from 'sequelize'
 import type { Rule } from '@unvelt/core'
 import type { Deployment, Net, Prediction, PutLiveRequest, ReadAgain, RulesAtSite } from '@unvelt/contract'
 import { PageRow, rulePage } from '../../page/page.model.js'
-import { notFound, ProblemError } from '../../problem/problem.error.js'
+import { BusyError, notFound, ProblemError } from '../../problem/problem.error.js'
 import { DEPLOY, within, type DeployJob } from '../../queue/queue.js'
 import { QUEUE } from '../../queue/queue.module.js'
 import { ConnectorError } from '../../site-http/connector-client.js'
@@ -21,6 +21,8 @@ import { ruleViews } from '../rule-view.js'
 import { describeChange } from './describe-change.js'
 import { firstConflict, notIn, sameRules } from './deployment-plan.js'
 import { DeploymentRow, deploymentView } from './deployment.model.js'
+import { settlePutOff } from './put-off.model.js'
+import { refuseInQuietTime } from './quiet-words.js'
 
 interface Change {
   what: string
@@ -31,6 +33,7 @@ interface Change {
   net?: Net
   readAgain?: ReadAgain | undefined
   unrehearsed?: string | undefined
+  putOff?: number | undefined
   /** What is replaced; what Unvelt put last, where nothing is said. */
   from?: { version: number; rules: Rule[] }
 }
@@ -51,7 +54,13 @@ export class DeploymentService {
     private readonly prediction: PredictionService,
   ) {}
 
-  async putDrafts(site: SiteRow, { readAgain, unrehearsed, net = site.net }: PutLiveRequest): Promise<Deployment> {
+  /** @param putOff By which they were put off until now. */
+  async putDrafts(
+    site: SiteRow,
+    { readAgain, unrehearsed, net = site.net, evenNow = false }: PutLiveRequest,
+    putOff?: number,
+  ): Promise<Deployment> {
+    if (!evenNow) refuseInQuietTime(site.quiet, new Date())
     const drafts = await this.drafts.rules(site.id)
     if (drafts.length === 0) throw new ProblemError(409, 'There is no draft to put live.')
     const why = await this.rehearsals.whyNotPassed(site.id)
@@ -67,6 +76,7 @@ export class DeploymentService {
       net,
       readAgain,
       ...(why !== null && { unrehearsed }),
+      putOff,
     })
   }
 
@@ -137,7 +147,18 @@ export class DeploymentService {
 
   private async begin(
     site: SiteRow,
-    { what, kind, rules, drafts = [], prediction = null, net = 'off', readAgain = 'sample', unrehearsed, from }: Change,
+    {
+      what,
+      kind,
+      rules,
+      drafts = [],
+      prediction = null,
+      net = 'off',
+      readAgain = 'sample',
+      unrehearsed,
+      putOff,
+      from,
+    }: Change,
   ): Promise<Deployment> {
     const current = from ?? (await this.live.current(site.id))
     this.sites.connectorOf(site)
@@ -165,13 +186,20 @@ export class DeploymentService {
             drafts,
             prediction,
             state: 'begun',
-            options: { readAgain, net, ...(unrehearsed !== undefined && { unrehearsed }) },
-            ...(unrehearsed !== undefined && {
-              steps: [saidNow(`Put live without a passed rehearsal: ${unrehearsed}`)],
-            }),
+            options: {
+              readAgain,
+              net,
+              ...(unrehearsed !== undefined && { unrehearsed }),
+              ...(putOff !== undefined && { putOff }),
+            },
+            steps: [
+              ...(putOff === undefined ? [] : [saidNow('It had been put off until now.')]),
+              ...(unrehearsed === undefined ? [] : [saidNow(`Put live without a passed rehearsal: ${unrehearsed}`)]),
+            ],
           },
           { transaction },
         )
+        if (kind === 'drafts') await settlePutOff(created, putOff, transaction)
         const job: DeployJob = { id: created.id }
         await this.queue.send(DEPLOY, job, { singletonKey: String(created.id), ...within(transaction) })
         return created.reload({ transaction })
@@ -221,4 +249,4 @@ const promised = ({ perPage }: Prediction): DeploymentRow['prediction'] =>
 
 const saidNow = (said: string) => ({ at: new Date().toISOString(), said })
 
-const underWay = () => new ProblemError(409, 'A change of this site’s rules is under way already.')
+const underWay = () => new BusyError('A change of this site’s rules is under way already.')

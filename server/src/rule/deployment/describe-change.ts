@@ -46,7 +46,7 @@ export async function describeChange(siteId: number, drafts: DraftRule[]): Promi
       : place.level === 'kind'
         ? `on pages of kind ${place.kind}`
         : place.level === 'set'
-          ? `on ${place.paths.length} pages`
+          ? `on ${place.name ?? `${place.paths.length} pages`}`
           : place.level === 'path'
             ? `on addresses like ${place.pattern}`
             : place.level === 'area'

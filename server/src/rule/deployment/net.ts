@@ -82,7 +82,7 @@ export async function startNet(
 async function viewsThatPassed({ siteId, options }: DeploymentRow): Promise<Set<string> | null> {
   if (options.unrehearsed !== undefined) return null
   const rehearsal = await RehearsalRow.findOne({
-    where: { siteId, state: 'done', retirementId: null, deploymentId: null },
+    where: { siteId, state: 'done', retirementId: null, deploymentId: null, isRound: false },
     order: [['id', 'desc']],
   })
   if (!rehearsal) return null

@@ -1,0 +1,36 @@
+import { Body, Controller, Delete, Get, HttpCode, Param } from '@nestjs/common'
+import { SiteFarewell, Storage } from '@unvelt/contract'
+import { Answers } from '../openapi/answers.js'
+import { IdPipe } from '../problem/id.pipe.js'
+import { SiteService } from '../site/site.service.js'
+import { StorageService } from './storage.service.js'
+
+/** What a site takes in the database, and what of it goes. */
+@Controller()
+export class StorageController {
+  constructor(
+    private readonly sites: SiteService,
+    private readonly storage: StorageService,
+  ) {}
+
+  @Get('sites/:site/storage')
+  @Answers(Storage)
+  async view(@Param('site', IdPipe) siteId: number): Promise<Storage> {
+    await this.sites.get(siteId)
+    return this.storage.view(siteId)
+  }
+
+  /** Deletes a survey. @returns what is left. */
+  @Delete('sweeps/:sweep')
+  @Answers(Storage)
+  deleteSweep(@Param('sweep', IdPipe) id: number): Promise<Storage> {
+    return this.storage.deleteSweep(id)
+  }
+
+  /** Deletes all that is known of a site. */
+  @Delete('sites/:site')
+  @HttpCode(204)
+  async deleteSite(@Param('site', IdPipe) id: number, @Body() { name }: SiteFarewell): Promise<void> {
+    await this.storage.deleteSite(await this.sites.get(id), name)
+  }
+}

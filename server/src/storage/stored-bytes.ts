@@ -1,0 +1,58 @@
+import { QueryTypes, type Sequelize } from 'sequelize'
+import { keptView } from '../kept/kept-view.js'
+import type { SweepRow } from '../sweep/sweep.model.js'
+
+/** What PostgreSQL adds to each row: its header (23 bytes, aligned) and the pointer to it. */
+const ROW_BYTES = 28
+
+/** Tables that hold something of each sweep, with their columns. */
+async function sweepTables(sequelize: Sequelize): Promise<Map<string, string[]>> {
+  const rows = await sequelize.query<{ table: string; column: string }>(
+    `select held.table_name "table", c.column_name "column"
+     from information_schema.columns held
+     join information_schema.columns c on c.table_schema = held.table_schema and c.table_name = held.table_name
+     join information_schema.tables t on t.table_schema = held.table_schema and t.table_name = held.table_name
+     where held.table_schema = 'public' and held.column_name = 'sweep_id' and t.table_type = 'BASE TABLE'
+       and held.table_name <> 'kept_view'
+     order by 1, 2`,
+    { type: QueryTypes.SELECT },
+  )
+  const tables = new Map<string, string[]>()
+  for (const { table, column } of rows) tables.set(table, [...(tables.get(table) ?? []), column])
+  return tables
+}
+
+/** What a sweep takes in the database as values are stored, indexes aside. Worked out once for each state of it. */
+export async function bytesOfSweep(sequelize: Sequelize, sweep: SweepRow): Promise<number> {
+  const { bytes } = await keptView(sequelize, sweep, 'stored-bytes', async () => {
+    let sum = 0
+    for (const [table, columns] of await sweepTables(sequelize)) {
+      const [row] = await sequelize.query<{ bytes: string }>(
+        `select ${sizeOf(columns)} "bytes" from "${table}" where sweep_id = $1`,
+        { bind: [sweep.id], type: QueryTypes.SELECT },
+      )
+      sum += Number(row!.bytes)
+    }
+    return { bytes: sum }
+  })
+  return bytes
+}
+
+/** What the rehearsals of a site take, pictures and all. */
+export async function bytesOfRehearsals(
+  sequelize: Sequelize,
+  siteId: number,
+): Promise<{ count: number; bytes: number }> {
+  const [row] = await sequelize.query<{ count: number; bytes: string }>(
+    `select (select count(*)::int from rehearsal where site_id = $1) "count",
+       coalesce((select sum(pg_column_size(jpeg)) from rehearsal_picture
+                 where rehearsal_id in (select id from rehearsal where site_id = $1)), 0)
+       + coalesce((select sum(pg_column_size(readings) + pg_column_size(guards)) from rehearsal_page
+                   where rehearsal_id in (select id from rehearsal where site_id = $1)), 0) "bytes"`,
+    { bind: [siteId], type: QueryTypes.SELECT },
+  )
+  return { count: row!.count, bytes: Number(row!.bytes) }
+}
+
+const sizeOf = (columns: readonly string[]) =>
+  `coalesce(sum(${ROW_BYTES} + ${columns.map((column) => `coalesce(pg_column_size("${column}"), 0)`).join(' + ')}), 0)`

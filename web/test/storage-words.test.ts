@@ -1,0 +1,15 @@
+import { keptWords, purposeWords } from '../src/storage/storage-words.js'
+
+it('a sweep is named by what it was made for', () => {
+  expect(purposeWords({ id: 4, purpose: 'survey' })).toBe('Sweep 4')
+  expect(purposeWords({ id: 5, purpose: 'proof' })).toBe('Before and after, sweep 5')
+  expect(purposeWords({ id: 6, purpose: 'weigh-in' })).toBe('Weigh-in, sweep 6')
+})
+
+it('what it is kept for is said, all of it', () => {
+  expect(keptWords({ keptFor: null, tells: null, shown: false })).toBe('')
+  expect(keptWords({ keptFor: 'gain', tells: 'Pass It On', shown: true })).toBe(
+    'what screens show, the gain of Pass It On’s retirement',
+  )
+  expect(keptWords({ keptFor: 'proof', tells: null, shown: false })).toBe('a proof')
+})
