@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import { askSite } from '../testing/ask-site.js'
 import { askedOf, logLength } from './access-log.js'
-import { asNew, openAddOn } from './places.js'
+import { asNew, openAddOn, takeBack } from './places.js'
 
 /** What drafts would break is seen before they are live, and nobody but the measuring browser sees them. */
 test.use({ baseURL: process.env.UNVELT_PAST_URL! })
@@ -108,9 +108,7 @@ test('one of the scripts that a tag container brings in is refused in rehearsal 
   expect(await look('/contact')).toBeGreaterThan(0)
 
   await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Rules' }).click()
-  await page.getByRole('button', { name: 'Take back' }).first().click()
-  await expect(page.getByRole('region', { name: 'All rules' }).getByText('Tagbasket')).toHaveCount(0, {
-    timeout: 240_000,
-  })
+  await takeBack(page)
+  await expect(page.getByRole('region', { name: 'All rules' }).getByText('Tagbasket')).toHaveCount(0)
   await expect.poll(() => look('/about')).toBeGreaterThan(0)
 })

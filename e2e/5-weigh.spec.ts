@@ -1,8 +1,10 @@
 import { AxeBuilder } from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
+import { asNew } from './places.js'
 
 /** The inventory and the ledger over the demo's recorded past: what a maintainer does in the first hour. */
 test.use({ baseURL: process.env.UNVELT_PAST_URL! })
+test.beforeEach(({ request }) => asNew(request))
 
 const firstRow = (page: Page) => page.getByRole('rowheader').locator('[data-name="0"]')
 const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })

@@ -1,10 +1,11 @@
 import { request, type IncomingMessage } from 'node:http'
 import { expect, test, type Page } from '@playwright/test'
-import { putLiveUnrehearsed } from './places.js'
+import { asNew, putLiveUnrehearsed, takeBack } from './places.js'
 
 /** Rules of every level of place go live on the whole site and come back, pages that only some may see among them. */
 test.use({ baseURL: process.env.UNVELT_PAST_URL! })
 test.describe.configure({ mode: 'serial' })
+test.beforeEach(({ request }) => asNew(request))
 
 const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })
 const siteOf = (page: Page) => /sites\/(\d+)/.exec(page.url())![1]!
@@ -14,22 +15,6 @@ async function putLive(page: Page): Promise<void> {
   await tray.getByLabel('Pages to read before and after').selectOption('none')
   await putLiveUnrehearsed(page)
   await expect(tray).toHaveCount(0, { timeout: 240_000 })
-}
-
-/** What is read before and after is not waited for. */
-async function takeBack(page: Page): Promise<void> {
-  const changes = page.getByRole('list', { name: 'Changes of the live rules' }).getByRole('listitem')
-  await page.getByRole('button', { name: 'Take back' }).first().click()
-  // Over only when it is said whether anything is read before and after.
-  const newest = async () => (await (await page.request.get(`/api/sites/${siteOf(page)}/deployments`)).json())[0]
-  await expect
-    .poll(async () => [(await newest()).kind, (await newest()).finishedAt !== null], { timeout: 240_000 })
-    .toEqual(['take-back', true])
-  await expect(changes.first()).toContainText(/taken back.*live as version/i)
-  const path = `/api/sites/${siteOf(page)}/sweeps`
-  for (const { id, status } of await (await page.request.get(path)).json())
-    if (status === 'running') await page.request.post(`/api/sweeps/${id}/cancel`)
-  await expect(page.getByRole('group', { name: 'Sweep under way' })).toHaveCount(0)
 }
 
 const NARROW: [addon: string, where: object, words: string][] = [

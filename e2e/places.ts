@@ -42,7 +42,32 @@ export async function openAddOn(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible()
 }
 
-/** No draft of the one site with a past, and the steps that are taken where nobody has said any: what a failed test leaves is no other's. */
+/** Takes the newest change of the live rules back, from Rules. What is read before and after is not waited for. */
+export async function takeBack(page: Page): Promise<void> {
+  const changes = page.getByRole('list', { name: 'Changes of the live rules' }).getByRole('listitem')
+  const site = /sites\/(\d+)/.exec(page.url())![1]!
+  await page.getByRole('button', { name: 'Take back' }).first().click()
+  // Over only when it is said whether anything is read before and after.
+  const newest = async () => (await (await page.request.get(`/api/sites/${site}/deployments`)).json())[0]
+  await expect
+    .poll(async () => [(await newest()).kind, (await newest()).finishedAt !== null], { timeout: 240_000 })
+    .toEqual(['take-back', true])
+  await expect(changes.first()).toContainText(/taken back.*live as version/i)
+  await cancelSweeps(page.request, site)
+  await expect(page.getByRole('group', { name: 'Sweep under way' })).toHaveCount(0)
+}
+
+async function cancelSweeps(request: APIRequestContext, site: string): Promise<void> {
+  const path = `${process.env.UNVELT_PAST_URL!}/api/sites/${site}/sweeps`
+  for (const { id, status } of await (await request.get(path)).json())
+    if (status === 'running') await request.post(`${process.env.UNVELT_PAST_URL!}/api/sweeps/${id}/cancel`)
+}
+
+/**
+ * No draft of the one site with a past, no sweep of it under way, and the steps that are taken where nobody has said any: what a
+ * failed test leaves is no other's.
+ */
 export async function asNew(request: APIRequestContext): Promise<void> {
+  await cancelSweeps(request, '1')
   for (const what of ['drafts', 'steps']) await request.delete(`${process.env.UNVELT_PAST_URL!}/api/sites/1/${what}`)
 }
