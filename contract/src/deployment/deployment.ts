@@ -39,6 +39,8 @@ export class PutLiveRequest {
   @IsOptional() @IsString() @Length(1, 2000) unrehearsed?: string
   /** As the site's setting says, where nothing is said here. */
   @IsOptional() @IsIn(NETS) net?: Net
+  /** First on one page of each touched kind, and on the rest only where all guards hold there. */
+  @IsOptional() @IsBoolean() inParts?: boolean
   /** Although nothing is to go live at this hour. */
   @IsOptional() @IsBoolean() evenNow?: boolean
 }
@@ -47,6 +49,11 @@ export class DeploymentStep {
   @IsDateString() at: string
   /** A plain sentence. */
   @IsString() said: string
+}
+
+export class DeploymentParts {
+  @IsInt() firstPages: number
+  @IsIn(['first', 'rest']) at: 'first' | 'rest'
 }
 
 /** One change of the live rules, from sent to checked. It ends whole or not at all. */
@@ -64,6 +71,8 @@ export class Deployment {
   @IsOptional() @IsString() failure: string | null
   @IsOptional() @IsInt() proofId: number | null
   @IsIn(NETS) net: Net
+  /** Where it goes live in parts: how many pages go first, and which part is at hand or was the last. */
+  @ValidateNested() @Type(() => DeploymentParts) parts: DeploymentParts | null
   /** The rehearsal that plays its guards as visitors see them; null before it is live, or where none are played. */
   @IsOptional() @IsInt() netId: number | null
   @IsDateString() startedAt: string

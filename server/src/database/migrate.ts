@@ -21,6 +21,7 @@ import * as pageSets from './migrations/0043-page-sets.js'
 import * as stepIdeas from './migrations/0044-step-ideas.js'
 import * as laterPictures from './migrations/0045-later-pictures.js'
 import * as putOff from './migrations/0046-put-off.js'
+import * as parts from './migrations/0047-parts.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -94,6 +95,7 @@ const MIGRATIONS = {
   '0044-step-ideas': stepIdeas,
   '0045-later-pictures': laterPictures,
   '0046-put-off': putOff,
+  '0047-parts': parts,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

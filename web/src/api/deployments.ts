@@ -13,7 +13,13 @@ export const useDeployments = (site: number) =>
 export const useUnderWay = (site: number): Deployment | undefined =>
   useDeployments(site).data?.find(({ finishedAt }) => finishedAt === null)
 
-type Change = { putLive: ReadAgain; unrehearsed?: string; net?: Net; evenNow?: boolean } | { backTo: number }
+export interface PutLiveWishes {
+  unrehearsed?: string
+  net?: Net
+  inParts?: boolean
+  evenNow?: boolean
+}
+type Change = ({ putLive: ReadAgain } & PutLiveWishes) | { backTo: number }
 
 /** Begins to put the drafts live, or to take the rules back to an older version. */
 export function useApplyRules(site: number) {
@@ -25,6 +31,7 @@ export function useApplyRules(site: number) {
             readAgain: change.putLive,
             unrehearsed: change.unrehearsed,
             net: change.net,
+            inParts: change.inParts,
             evenNow: change.evenNow,
           })
         : call<Deployment>('POST', `/sites/${site}/rules/take-back/${change.backTo}`),

@@ -2,8 +2,8 @@ import { ChevronDown, ChevronUp } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
-import type { Net, ReadAgain, Site } from '@unvelt/contract'
-import { useApplyRules, useUnderWay } from '../api/deployments.js'
+import type { ReadAgain, Site } from '@unvelt/contract'
+import { useApplyRules, useUnderWay, type PutLiveWishes } from '../api/deployments.js'
 import { usePutTimes } from '../api/put-off.js'
 import { useRehearsals, useRehearse } from '../api/rehearsals.js'
 import { useDrafts, useSweeps } from '../api/queries.js'
@@ -15,6 +15,7 @@ import { PutLiveWindow } from '../rehearsal/put-live-window.js'
 import { isOfDrafts } from '../rehearsal/rehearsal-words.js'
 import { RehearseButton } from '../rehearsal/rehearse-button.js'
 import { DraftList } from '../rules/draft-list.js'
+import { PutLiveButton } from '../rules/put-live-button.js'
 import { useDraft } from '../rules/use-draft.js'
 import { SavingLine } from '../rules/saving.js'
 
@@ -33,6 +34,7 @@ export function DraftTray({ site }: { site: Site }) {
   const rehearse = useRehearse(site.id)
   const [isAsking, setAsking] = useState(false)
   const [isPuttingOff, setPuttingOff] = useState(false)
+  const [inParts, setInParts] = useState(false)
   const { data: times } = usePutTimes(site.id, drafts !== undefined && drafts.rules.length > 0)
   const [readAgain, setReadAgain] = useState<ReadAgain>('sample')
   if (!drafts || drafts.rules.length === 0) return null
@@ -40,7 +42,7 @@ export function DraftTray({ site }: { site: Site }) {
   const sweeping = sweeps.some((sweep) => sweep.status === 'running')
   const opensAt = times?.opensAt ?? null
   const newest = times?.putOff[0]
-  const putLive = (why?: { unrehearsed?: string; net?: Net; evenNow?: boolean }) =>
+  const putLive = (why?: PutLiveWishes) =>
     apply.mutate(
       { putLive: readAgain, ...why },
       { onError: (error) => toast.error('Nothing was put live', { description: error.message, duration: 12_000 }) },
@@ -53,6 +55,7 @@ export function DraftTray({ site }: { site: Site }) {
       {isAsking && (
         <PutLiveWindow
           siteId={site.id}
+          inParts={inParts}
           onClose={() => setAsking(false)}
           onRehearse={() => {
             setAsking(false)
@@ -61,7 +64,7 @@ export function DraftTray({ site }: { site: Site }) {
           net={site.net}
           onPutLive={(reason, net) => {
             setAsking(false)
-            putLive({ unrehearsed: reason, ...(net && { net }) })
+            putLive({ unrehearsed: reason, inParts, ...(net && { net }) })
           }}
         />
       )}
@@ -69,12 +72,13 @@ export function DraftTray({ site }: { site: Site }) {
         <PutOffWindow
           site={site}
           readAgain={readAgain}
+          inParts={inParts}
           hasPassed={hasPassed}
           opensAt={opensAt}
           onClose={() => setPuttingOff(false)}
           onPutNow={(unrehearsed) => {
             setPuttingOff(false)
-            putLive({ evenNow: true, ...(unrehearsed !== undefined && { unrehearsed }) })
+            putLive({ evenNow: true, inParts, ...(unrehearsed !== undefined && { unrehearsed }) })
           }}
         />
       )}
@@ -129,8 +133,8 @@ export function DraftTray({ site }: { site: Site }) {
               Later …
             </Button>
           )}
-          <Button
-            weight="main"
+          <PutLiveButton
+            words={isBusy ? 'Putting live …' : 'Put live'}
             disabled={isBusy || sweeping || !site.hasConnector}
             title={
               !site.hasConnector
@@ -139,10 +143,14 @@ export function DraftTray({ site }: { site: Site }) {
                   ? 'A sweep is under way; the touched pages are read when it has ended.'
                   : undefined
             }
-            onClick={() => (opensAt ? setPuttingOff(true) : hasPassed ? putLive() : setAsking(true))}
-          >
-            {isBusy ? 'Putting live …' : 'Put live'}
-          </Button>
+            offersParts={site.hasConnector && drafts.prediction.pages > 1}
+            onPutLive={(inParts) => {
+              setInParts(inParts)
+              if (opensAt) setPuttingOff(true)
+              else if (hasPassed) putLive({ inParts })
+              else setAsking(true)
+            }}
+          />
         </div>
       </div>
     </section>

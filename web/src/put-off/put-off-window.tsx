@@ -10,6 +10,8 @@ import { atHour, atInput, nextMorning } from './hours.js'
 interface PutOffWindowProps {
   site: Site
   readAgain: ReadAgain
+  /** Whether they are to go on one page of each kind first, as was asked for. */
+  inParts: boolean
   /** Whether a rehearsal of just these drafts has passed. */
   hasPassed: boolean
   /** Set where nothing goes live at this hour. */
@@ -20,16 +22,22 @@ interface PutOffWindowProps {
 }
 
 /** Asked when drafts are to go live later: because somebody wants it so, or since nothing goes live at this hour. */
-export function PutOffWindow({ site, readAgain, hasPassed, opensAt, onClose, onPutNow }: PutOffWindowProps) {
+export function PutOffWindow({ site, readAgain, inParts, hasPassed, opensAt, onClose, onPutNow }: PutOffWindowProps) {
   const [due, setDue] = useState(() => atInput(opensAt ? new Date(opensAt) : nextMorning(new Date())))
   const [reason, setReason] = useState('')
+  const [parts, setParts] = useState(inParts)
   const putOff = usePutOff(site.id)
   const withdraw = useWithdrawPutOff(site.id)
   const lacksReason = !hasPassed && reason.trim() === ''
   const unrehearsed = hasPassed ? undefined : reason.trim()
   const save = () =>
     putOff.mutate(
-      { dueAt: atHour(due).toISOString(), readAgain, ...(unrehearsed !== undefined && { unrehearsed }) },
+      {
+        dueAt: atHour(due).toISOString(),
+        readAgain,
+        inParts: parts,
+        ...(unrehearsed !== undefined && { unrehearsed }),
+      },
       {
         onSuccess: ({ id, dueAt }) => {
           onClose()
@@ -67,6 +75,15 @@ export function PutOffWindow({ site, readAgain, hasPassed, opensAt, onClose, onP
           <span className="text-[13px] text-soft">
             By this device’s clock. Should the drafts or the site’s rules be others by then, nothing goes live and the
             tray says so.
+          </span>
+        </label>
+        <label className="flex items-baseline gap-2">
+          <input type="checkbox" checked={parts} onChange={(event) => setParts(event.target.checked)} />
+          <span>
+            In parts{' '}
+            <span className="text-[13px] text-soft">
+              First on one page of each kind, and on the rest when all guards hold there.
+            </span>
           </span>
         </label>
         {!hasPassed && (

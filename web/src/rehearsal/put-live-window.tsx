@@ -9,6 +9,8 @@ interface PutLiveWindowProps {
   siteId: number
   /** What the site wants where a guard fails once they are live. */
   net: Net
+  /** First on one page of each kind. */
+  inParts: boolean
   onClose(): void
   onRehearse(): void
   /** With the reason, which is kept with the change. */
@@ -16,7 +18,7 @@ interface PutLiveWindowProps {
 }
 
 /** Asked before drafts go live of which no rehearsal has passed. */
-export function PutLiveWindow({ siteId, net, onClose, onRehearse, onPutLive }: PutLiveWindowProps) {
+export function PutLiveWindow({ siteId, net, inParts, onClose, onRehearse, onPutLive }: PutLiveWindowProps) {
   const [reason, setReason] = useState('')
   const [stays, setStays] = useState(false)
   const { data: rehearsals = [] } = useRehearsals(siteId)
@@ -49,12 +51,21 @@ export function PutLiveWindow({ siteId, net, onClose, onRehearse, onPutLive }: P
           />
           <span className="text-[13px] text-soft">Is kept with the change, for whoever asks later.</span>
         </label>
+        {inParts && (
+          <p className="text-[13.5px]">
+            They go live on one page of each kind first, and on the rest when all guards hold there.
+          </p>
+        )}
         {net === 'take-back' && (
           <label className="flex items-baseline gap-2">
             <input type="checkbox" checked={stays} onChange={(event) => setStays(event.target.checked)} />
             <span>
               Leave them live even where a guard fails{' '}
-              <span className="text-[13px] text-soft">Else they are taken back by themselves.</span>
+              <span className="text-[13px] text-soft">
+                {inParts
+                  ? 'On the rest; the first part is taken back in any case.'
+                  : 'Else they are taken back by themselves.'}
+              </span>
             </span>
           </label>
         )}

@@ -1,4 +1,5 @@
 import type { Deployment, DeploymentState } from '@unvelt/contract'
+import { plural } from '../figures/format.js'
 
 interface Stage {
   state: DeploymentState
@@ -13,8 +14,8 @@ const STAGES: Stage[] = [
 ]
 
 /** How far a change is, in the order it goes. */
-export const stagesOf = ({ net }: Deployment): Stage[] =>
-  net === 'off' ? STAGES : [...STAGES, { state: 'live', name: 'play its guards' }]
+export const stagesOf = ({ net, parts }: Deployment): Stage[] =>
+  net === 'off' && parts?.at !== 'first' ? STAGES : [...STAGES, { state: 'live', name: 'play its guards' }]
 
 /** How many of the stages are behind it. */
 export function stagesDone(deployment: Deployment): number {
@@ -25,9 +26,12 @@ export function stagesDone(deployment: Deployment): number {
 }
 
 /** What is being done, as the beginning of a line. */
-export function doingWords({ state, kind }: Deployment): string {
+export function doingWords({ state, kind, parts }: Deployment): string {
   if (state === 'going-back') return 'Going back'
+  if (parts?.at === 'first')
+    return state === 'live' ? `Live on ${plural(parts.firstPages, 'page')} so far` : 'Putting the first part live'
   if (state === 'live') return 'Live, and looked after'
+  if (parts) return 'Putting the rest live'
   return { drafts: 'Putting live', 'take-back': 'Taking back', restore: 'Putting back', adopt: 'Adopting' }[kind]
 }
 

@@ -9,7 +9,7 @@ import { ConnectorClient } from '../../site-http/connector-client.js'
 import { open } from '../../site-http/secret-box.js'
 import { SiteRow } from '../../site/site.model.js'
 import { changedAddOns, pagesToCheck, touchedPages } from './deployment-plan.js'
-import { DeploymentRow } from './deployment.model.js'
+import { atHand, DeploymentRow, type Parts } from './deployment.model.js'
 import { pagesInUse } from './pages-in-use.js'
 import { patiently } from './patiently.js'
 
@@ -43,7 +43,8 @@ export async function caseOf(tools: DeploymentTools, row: DeploymentRow, hold: H
     id: page.id,
     views: page.importedViews ?? page.views,
   }))
-  const touched = touchedPages(asRulePages, row.fromRules, row.toRules)
+  const { rules } = atHand(row)
+  const touched = touchedPages(asRulePages, row.fromRules, rules)
   const inUse = await pagesInUse(tools.sequelize, site.id, [...changedAddOns(row.fromRules, row.toRules)])
   const rowsOf = (chosen: { id: number }[]) => {
     const ids = new Set(chosen.map((page) => page.id))
@@ -66,7 +67,7 @@ export const at = (said: string) => ({ at: new Date().toISOString(), said })
 
 export async function say(
   { row, hold }: Case,
-  change: { state?: DeploymentState; toVersion?: number; failure?: string },
+  change: { state?: DeploymentState; toVersion?: number; failure?: string; parts?: Parts; netId?: null },
   ...said: string[]
 ): Promise<void> {
   hold.check()
@@ -86,8 +87,8 @@ export async function fail({ row, tools }: Case, why: string): Promise<void> {
 export async function endDeployment(sequelize: Sequelize, id: number, failure: string): Promise<void> {
   const row = await DeploymentRow.findByPk(id)
   if (!row || row.finishedAt !== null) return
-  // Whatever went wrong behind it, what is live is live.
-  const isLive = row.state === 'live' || row.state === 'watched'
+  // Whatever went wrong behind it, what is live is live; where only a part is, it has not come to its end.
+  const isLive = (row.state === 'live' || row.state === 'watched') && row.parts?.at !== 'first'
   await row.update(
     isLive
       ? { state: 'live', steps: [...row.steps, at(failure)], finishedAt: new Date() }

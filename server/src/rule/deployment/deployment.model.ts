@@ -10,6 +10,22 @@ import type { Rule } from '@unvelt/core'
 import type { Deployment, DeploymentState, DeploymentStep, Net, ReadAgain } from '@unvelt/contract'
 import type { DraftRule } from '../merge-rules.js'
 
+/** What goes live first, and how far that is. */
+export interface Parts {
+  at: 'first' | 'rest'
+  pageIds: number[]
+  /** By which the first pages are what is to be, and the others what they were. */
+  rules: Rule[]
+  /** That the site gave the first part; null before. */
+  version: number | null
+}
+
+/** What is sent to the site now, and in the place of what. */
+export const atHand = ({ parts, fromVersion, toRules }: DeploymentRow): { rules: Rule[]; replaces: number } =>
+  parts?.at === 'first'
+    ? { rules: parts.rules, replaces: fromVersion }
+    : { rules: toRules, replaces: parts?.version ?? fromVersion }
+
 /** A change of the live rules, as far as it has come. */
 export class DeploymentRow extends Model<InferAttributes<DeploymentRow>, InferCreationAttributes<DeploymentRow>> {
   declare id: CreationOptional<number>
@@ -32,6 +48,8 @@ export class DeploymentRow extends Model<InferAttributes<DeploymentRow>, InferCr
   declare proofId: CreationOptional<number | null>
   declare netId: CreationOptional<number | null>
   declare options: { readAgain: ReadAgain; unrehearsed?: string; net?: Net; putOff?: number }
+  /** Where it goes live in parts. */
+  declare parts: CreationOptional<Parts | null>
   declare startedAt: CreationOptional<Date>
   declare finishedAt: CreationOptional<Date | null>
 }
@@ -56,6 +74,7 @@ export function initialiseDeployment(sequelize: Sequelize): void {
       proofId: DataTypes.INTEGER,
       netId: DataTypes.INTEGER,
       options: DataTypes.JSONB,
+      parts: DataTypes.JSONB,
       startedAt: DataTypes.DATE,
       finishedAt: DataTypes.DATE,
     },
@@ -76,6 +95,7 @@ export const deploymentView = (row: DeploymentRow): Deployment => ({
   proofId: row.proofId,
   net: row.options.net ?? 'off',
   netId: row.netId,
+  parts: row.parts ? { firstPages: row.parts.pageIds.length, at: row.parts.at } : null,
   startedAt: row.startedAt.toISOString(),
   finishedAt: row.finishedAt?.toISOString() ?? null,
 })

@@ -20,7 +20,8 @@ import { PredictionService } from '../prediction.service.js'
 import { ruleViews } from '../rule-view.js'
 import { describeChange } from './describe-change.js'
 import { firstConflict, notIn, sameRules } from './deployment-plan.js'
-import { DeploymentRow, deploymentView } from './deployment.model.js'
+import { DeploymentRow, deploymentView, type Parts } from './deployment.model.js'
+import { firstPart, partsWords } from './first-part.js'
 import { settlePutOff } from './put-off.model.js'
 import { refuseInQuietTime } from './quiet-words.js'
 
@@ -34,6 +35,7 @@ interface Change {
   readAgain?: ReadAgain | undefined
   unrehearsed?: string | undefined
   putOff?: number | undefined
+  parts?: Parts | null
   /** What is replaced; what Unvelt put last, where nothing is said. */
   from?: { version: number; rules: Rule[] }
 }
@@ -57,7 +59,7 @@ export class DeploymentService {
   /** @param putOff By which they were put off until now. */
   async putDrafts(
     site: SiteRow,
-    { readAgain, unrehearsed, net = site.net, evenNow = false }: PutLiveRequest,
+    { readAgain, unrehearsed, net = site.net, inParts = false, evenNow = false }: PutLiveRequest,
     putOff?: number,
   ): Promise<Deployment> {
     if (!evenNow) refuseInQuietTime(site.quiet, new Date())
@@ -67,10 +69,18 @@ export class DeploymentService {
     if (why !== null && unrehearsed === undefined)
       throw new ProblemError(428, `${why} Rehearse them first, or say why not. Nothing was put live.`)
     const current = await this.live.current(site.id)
+    const rules = mergeRules(current.rules, drafts)
     return this.begin(site, {
       what: await describeChange(site.id, drafts),
       kind: 'drafts',
-      rules: mergeRules(current.rules, drafts),
+      rules,
+      parts: inParts
+        ? await firstPart(this.sequelize, site, {
+            from: current.rules,
+            to: rules,
+            unrehearsed: why === null ? undefined : unrehearsed,
+          })
+        : null,
       drafts,
       prediction: promised(await this.prediction.predict(site.id, drafts)),
       net,
@@ -157,6 +167,7 @@ export class DeploymentService {
       readAgain = 'sample',
       unrehearsed,
       putOff,
+      parts = null,
       from,
     }: Change,
   ): Promise<Deployment> {
@@ -185,6 +196,7 @@ export class DeploymentService {
             draftIds: drafts.map(({ id }) => id),
             drafts,
             prediction,
+            parts,
             state: 'begun',
             options: {
               readAgain,
@@ -195,6 +207,7 @@ export class DeploymentService {
             steps: [
               ...(putOff === undefined ? [] : [saidNow('It had been put off until now.')]),
               ...(unrehearsed === undefined ? [] : [saidNow(`Put live without a passed rehearsal: ${unrehearsed}`)]),
+              ...(parts ? [saidNow(partsWords(parts.pageIds.length))] : []),
             ],
           },
           { transaction },

@@ -31,17 +31,7 @@ export async function startNet(
   touched: readonly PageRow[],
   inUse: ReadonlySet<number>,
 ): Promise<RehearsalRow | null> {
-  const rehearsed = await viewsThatPassed(row)
-  const lenses = (await LensRow.findAll({ where: { siteId: site.id }, order: ['id'] })).map((lens) => ({
-    id: lens.id,
-    visit: visitOf(lens),
-    isCold: lens.settings.cache === 'cold',
-  }))
-  const views = pagesToPlay(touched, inUse, rehearsed).flatMap((page) =>
-    lensesFor({ ...rulePage(page), signedIn: page.signedIn }, row.fromRules, row.toRules, lenses)
-      .filter(({ id }) => rehearsed === null || rehearsed.has(`${page.id} ${id}`))
-      .map(({ id }) => ({ pageId: page.id, lensId: id })),
-  )
+  const views = await viewsToPlay(row, site, touched, inUse)
   if (views.length === 0) return null
   const addOns = await AddOnRow.findAll({ where: { siteId: site.id, slug: row.drafts.map(({ addon }) => addon) } })
   const started = await sequelize.transaction(async (transaction) => {
@@ -78,8 +68,31 @@ export async function startNet(
   return started
 }
 
+/** Of each touched kind one page, through each lens that a change of its rules is about. */
+export async function viewsToPlay(
+  row: Pick<DeploymentRow, 'siteId' | 'options' | 'fromRules' | 'toRules'>,
+  site: SiteRow,
+  touched: readonly PageRow[],
+  inUse: ReadonlySet<number>,
+): Promise<{ pageId: number; lensId: number }[]> {
+  const rehearsed = await viewsThatPassed(row)
+  const lenses = (await LensRow.findAll({ where: { siteId: site.id }, order: ['id'] })).map((lens) => ({
+    id: lens.id,
+    visit: visitOf(lens),
+    isCold: lens.settings.cache === 'cold',
+  }))
+  return pagesToPlay(touched, inUse, rehearsed).flatMap((page) =>
+    lensesFor({ ...rulePage(page), signedIn: page.signedIn }, row.fromRules, row.toRules, lenses)
+      .filter(({ id }) => rehearsed === null || rehearsed.has(`${page.id} ${id}`))
+      .map(({ id }) => ({ pageId: page.id, lensId: id })),
+  )
+}
+
 /** What the rehearsal has seen hold, or somebody has accepted, is what a failure is held against; null without one that passed. */
-async function viewsThatPassed({ siteId, options }: DeploymentRow): Promise<Set<string> | null> {
+async function viewsThatPassed({
+  siteId,
+  options,
+}: Pick<DeploymentRow, 'siteId' | 'options'>): Promise<Set<string> | null> {
   if (options.unrehearsed !== undefined) return null
   const rehearsal = await RehearsalRow.findOne({
     where: { siteId, state: 'done', retirementId: null, deploymentId: null, isRound: false },

@@ -20,7 +20,7 @@ export class PutOffRow extends Model<InferAttributes<PutOffRow>, InferCreationAt
   declare madeAt: CreationOptional<Date>
   /** As they were when they were put off: others go live only where somebody has looked at them. */
   declare drafts: DraftRule[]
-  declare request: Pick<PutLiveRequest, 'readAgain' | 'unrehearsed' | 'net'>
+  declare request: Pick<PutLiveRequest, 'readAgain' | 'unrehearsed' | 'net' | 'inParts'>
   declare state: CreationOptional<PutOff['state']>
   declare why: CreationOptional<string | null>
   declare deploymentId: CreationOptional<number | null>

@@ -39,7 +39,7 @@ export class PutOffService {
     return { opensAt: opens?.toISOString() ?? null, putOff: rows.map(putOffView) }
   }
 
-  async putOff(site: SiteRow, { dueAt, readAgain, unrehearsed, net }: PutOffRequest): Promise<PutOff> {
+  async putOff(site: SiteRow, { dueAt, readAgain, unrehearsed, net, inParts }: PutOffRequest): Promise<PutOff> {
     const due = new Date(dueAt)
     const late = due.getTime() - Date.now()
     if (late <= 0) throw expected('dueAt', 'Expected a time to come.')
@@ -60,6 +60,7 @@ export class PutOffService {
         request: {
           ...(readAgain && { readAgain }),
           ...(net && { net }),
+          ...(inParts && { inParts }),
           ...(why !== null && unrehearsed !== undefined && { unrehearsed }),
         },
       })

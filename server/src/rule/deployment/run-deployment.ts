@@ -21,7 +21,7 @@ import {
   type DeploymentTools,
 } from './deployment-case.js'
 import { judge, notIn } from './deployment-plan.js'
-import { DeploymentRow } from './deployment.model.js'
+import { atHand, DeploymentRow } from './deployment.model.js'
 import { goBack, orGoBack } from './go-back.js'
 import { netResult, startNet } from './net.js'
 import { purgeAndWarm, put } from './site-acts.js'
@@ -62,25 +62,27 @@ async function begin(given: Case): Promise<void> {
   const { row, connector } = given
   try {
     const { version } = await connector.rules()
-    if (version !== row.fromVersion)
-      return fail(
-        given,
-        `The site’s rules are at version ${version}; expected ${row.fromVersion}. Nothing was written.`,
-      )
+    const { replaces } = atHand(row)
+    if (version !== replaces)
+      return fail(given, `The site’s rules are at version ${version}; expected ${replaces}. ${nothingWritten(row)}`)
   } catch (error) {
-    if (error instanceof ConnectorError) return fail(given, `${error.message} Nothing was written.`)
+    if (error instanceof ConnectorError) return fail(given, `${error.message} ${nothingWritten(row)}`)
     throw error
   }
   await say(given, { state: 'sending' })
 }
 
+const nothingWritten = ({ parts }: DeploymentRow) =>
+  parts?.at === 'rest' ? 'What went live first is live; nothing else was written.' : 'Nothing was written.'
+
 async function send(given: Case): Promise<void> {
   const { row } = given
+  const { rules, replaces } = atHand(row)
   try {
     await whileAway(given, 120, async () => {
-      const version = await put(given, row.fromVersion, row.toRules)
+      const version = await put(given, replaces, rules)
       if (version === null)
-        return fail(given, 'Somebody else changed the site’s rules meanwhile. Nothing of this change was written.')
+        return fail(given, `Somebody else changed the site’s rules meanwhile. ${nothingWritten(row)}`)
       await say(given, { state: 'sent', toVersion: version }, `The site took the rules as version ${version}.`)
     })
   } catch (error) {
@@ -101,7 +103,7 @@ async function check(given: Case): Promise<void> {
   const { row, site, key, tools, toCheck, touched } = given
   await orGoBack(given, async () => {
     await whileAway(given, 60, async () => {
-      const versions = { version: row.toVersion!, before: row.fromVersion }
+      const versions = { version: row.toVersion!, before: atHand(row).replaces }
       const checked = await checkPages({ site, key, secret: tools.secret }, toCheck, versions).catch(
         (error: unknown) => {
           throw error instanceof TypeError ? new ConnectorError('The site does not answer.', 'address') : error
@@ -118,7 +120,13 @@ async function goLive(given: Case): Promise<void> {
   const { row, tools, hold } = given
   hold.check()
   await tools.sequelize.transaction(async (transaction) => {
-    await keepVersion(row, { version: row.toVersion!, rules: row.toRules, what: row.what }, transaction)
+    const version = row.toVersion!
+    if (row.parts?.at === 'first') {
+      const what = `${row.what}: first on ${count(row.parts.pageIds.length, 'page')}`
+      await keepVersion(row, { version, rules: row.parts.rules, what }, transaction)
+      return row.update({ state: 'live' }, { transaction })
+    }
+    await keepVersion(row, { version, rules: row.toRules, what: row.what }, transaction)
     const drafts = await DraftRow.findAll({ where: { siteId: row.siteId, id: row.draftIds }, transaction, lock: true })
     // One that was changed meanwhile is a draft still; one by which a rule goes has done so where there is none on it.
     const isDone = (rule: DraftRule) =>
@@ -131,8 +139,12 @@ async function goLive(given: Case): Promise<void> {
 
 /** Played as visitors see them, the guards say whether it breaks what the rehearsal could not see break. */
 async function playGuards(given: Case): Promise<void | 'wait'> {
-  const { row, site, tools, touched, inUse } = given
+  const { row } = given
+  if (row.parts?.at === 'first') return playFirst(given)
+  const { site, tools, inUse } = given
   const { net = 'off' } = row.options
+  const first = new Set(row.parts?.pageIds)
+  const touched = given.touched.filter(({ id }) => !first.has(id))
   if (net === 'off' || touched.length === 0) return say(given, { state: 'watched' })
   // Else both sides would be what is live, and nothing could ever fail.
   if (!site.connector?.measuring?.olderRules)
@@ -146,6 +158,27 @@ async function playGuards(given: Case): Promise<void | 'wait'> {
   if (result.end === 'breaks' && net === 'take-back')
     return say(given, { state: 'going-back', failure: result.said }, result.said)
   await say(given, { state: 'watched' }, result.said)
+}
+
+/** Guards on the first pages decide over the rest: where they don't all hold nothing is left. */
+async function playFirst(given: Case): Promise<void | 'wait'> {
+  const { row, site, tools, touched, inUse } = given
+  const goesBack = (why: string) => say(given, { state: 'going-back', failure: why }, why)
+  if (row.netId === null)
+    return (await startNet(tools, row, site, touched, inUse))
+      ? 'wait'
+      : goesBack('No lens sees the pages that went first, so nobody can tell whether it holds there.')
+  const result = await netResult(row.netId)
+  if (result.end === 'playing') return 'wait'
+  if (result.end !== 'holds') return goesBack(result.said)
+  const parts = { ...row.parts!, at: 'rest' as const, version: row.toVersion }
+  await say(given, { state: 'begun', parts, netId: null }, result.said, 'So it goes on to the rest.')
+  await beginPart(given)
+}
+
+/** What a step is given hangs on the part. */
+async function beginPart(given: Case): Promise<void> {
+  Object.assign(given, await caseOf(given.tools, given.row, given.hold))
 }
 
 /** That the pages can't be read again just now takes nothing from the change. */
