@@ -52,6 +52,7 @@ const TIERS = [
   [
     'ledger',
     'standing',
+    'stale',
     'page-view',
     'har',
     'inventory',

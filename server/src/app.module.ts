@@ -22,6 +22,7 @@ import { LedgerModule } from './ledger/ledger.module.js'
 import { OutsideModule } from './outside/outside.module.js'
 import { PageModule } from './page-sheet/page.module.js'
 import { PageSetModule } from './page-set/page-set.module.js'
+import { StaleModule } from './stale/stale.module.js'
 import { StorageModule } from './storage/storage.module.js'
 import { PatternModule } from './pattern/pattern.module.js'
 import { ProofModule } from './proof/proof.module.js'
@@ -56,6 +57,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     PageModule,
     PageSetModule,
     PatternModule,
+    StaleModule,
     StorageModule,
     HarModule,
     WithoutModule,

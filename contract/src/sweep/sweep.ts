@@ -119,6 +119,11 @@ export class SweepFailure {
   @IsString({ each: true }) paths: string[]
 }
 
+export class TakenOver {
+  @IsInt() sweepId: number
+  @IsInt() pages: number
+}
+
 export class Sweep {
   @IsInt() id: number
   @IsInt() siteId: number
@@ -136,6 +141,8 @@ export class Sweep {
   @IsBoolean() withoutRules: boolean
   /** Null where every page is read. */
   @IsOptional() @ValidateNested() @Type(() => SampleView) sample: SampleView | null
+  /** Pages that were not read again, since nothing had happened to them; null where all were read. */
+  @IsOptional() @ValidateNested() @Type(() => TakenOver) takenOver: TakenOver | null
   /** Pages to read, pages read, pages that could not be read at all. */
   @IsInt() pages: number
   @IsInt() pagesDone: number

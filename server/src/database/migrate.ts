@@ -22,6 +22,7 @@ import * as stepIdeas from './migrations/0044-step-ideas.js'
 import * as laterPictures from './migrations/0045-later-pictures.js'
 import * as putOff from './migrations/0046-put-off.js'
 import * as parts from './migrations/0047-parts.js'
+import * as sweepBasis from './migrations/0048-sweep-basis.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -96,6 +97,7 @@ const MIGRATIONS = {
   '0045-later-pictures': laterPictures,
   '0046-put-off': putOff,
   '0047-parts': parts,
+  '0048-sweep-basis': sweepBasis,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -30,6 +30,8 @@ async function secondsEach(sequelize: Sequelize, sweepId: number, readings: numb
     `select avg(gap)::float seconds from (
        select extract(epoch from read_at - lag(read_at) over (order by read_at)) gap
        from (select read_at from reading where sweep_id = :sweepId
+             -- What was taken over from another sweep was read at that one's pace.
+             and read_at >= (select started_at from sweep where id = :sweepId)
              union all select started_at from sweep where id = :sweepId
              order by 1 desc limit :ends) newest) gaps
      where gap < 120`,

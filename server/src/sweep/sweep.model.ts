@@ -52,6 +52,9 @@ export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttr
   /** Whether its tolls are being worked out anew. */
   declare recomputing: CreationOptional<boolean>
   declare finishedAt: CreationOptional<Date | null>
+  /** The sweep from which it took the pages over to which nothing had happened, and how many these are. */
+  declare basisId: CreationOptional<number | null>
+  declare takenOver: CreationOptional<number | null>
 }
 
 export function initialiseSweep(sequelize: Sequelize): void {
@@ -73,6 +76,8 @@ export function initialiseSweep(sequelize: Sequelize): void {
       onCopies: DataTypes.BOOLEAN,
       recomputing: DataTypes.BOOLEAN,
       finishedAt: DataTypes.DATE,
+      basisId: DataTypes.INTEGER,
+      takenOver: DataTypes.INTEGER,
     },
     { sequelize, tableName: 'sweep' },
   )

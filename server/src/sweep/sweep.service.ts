@@ -14,7 +14,9 @@ import { moveToFront } from './fair-order.js'
 import { lastPace, secondsLeft } from './pace.js'
 import { attributionSources, evidentAddOns } from './sources.js'
 import { whyNobodyReads } from './stand-still.js'
+import { readBefore, takeOver } from './take-over.js'
 import { queuePages } from './queue-pages.js'
+import { countsOf } from './sweep-counts.js'
 import { SweepRow, type Variant } from './sweep.model.js'
 
 interface SweepPlan extends PageChoice {
@@ -23,6 +25,8 @@ interface SweepPlan extends PageChoice {
   lensId?: number
   variants?: Variant[]
   onCopies?: boolean
+  /** Whose pages it takes over, all that are not to be read. */
+  basis?: SweepRow
   /** What is to be stored with the sweep or not at all. */
   also?: (sweep: SweepRow, transaction: Transaction) => Promise<void>
 }
@@ -49,15 +53,36 @@ export class SweepService {
     return this.begin(site, plan)
   }
 
+  /**
+   * Reads some pages of a survey again, in a sweep of its own that takes over what was read of the others: so it is whole, and the one
+   * before stays as it was.
+   */
+  async readAnew(site: SiteRow, basis: SweepRow, pageIds: number[]): Promise<SweepRow> {
+    if (basis.purpose !== 'survey' || basis.status !== 'done' || basis.lensId === null)
+      throw new ProblemError(409, 'Only of a survey that was read to its end pages are read again like that.')
+    return this.start(site, {
+      purpose: 'survey',
+      repeats: basis.repeats,
+      lensId: basis.lensId,
+      variants: basis.variants,
+      pageIds,
+      basis,
+    })
+  }
+
   private async begin(
     site: SiteRow,
-    { purpose, lensId, repeats = DEFAULT_REPEATS, variants, onCopies = false, also, ...choice }: SweepPlan,
+    { purpose, lensId, repeats = DEFAULT_REPEATS, variants, onCopies = false, basis, also, ...choice }: SweepPlan,
     runId?: number,
   ): Promise<SweepRow> {
     const lens = await this.lens(site.id, lensId)
     const { all, pages, share } = await choosePages(site.id, lens, choice)
     if (pages.length === 0) throw new ProblemError(422, 'None of these pages belongs to the site.')
     const addOns = await evidentAddOns(site.id)
+    const ids = pages.map((page) => page.id)
+    const others = basis ? await readBefore(this.sequelize, basis.id, ids) : []
+    // What the basis has learnt of the site's files holds for the pages that are taken over.
+    const sources = { ...basis?.sources, ...attributionSources(site, addOns, await patternsOf(site.id)) }
     const sweep = await this.sequelize.transaction(async (transaction) => {
       const row = await SweepRow.create(
         {
@@ -68,20 +93,25 @@ export class SweepService {
           repeats,
           onCopies,
           variants: variants ?? [{ name: 'live', rules: 'live' }],
-          sources: attributionSources(site, addOns, await patternsOf(site.id)),
+          sources,
           inventory: addOns.filter(({ gone, source }) => !gone && source === 'connector').map(inventoryEntry),
-          sample: pages.length === all.length ? null : { of: all.length, share, seed: choice.sample?.seed ?? null },
+          sample: basis
+            ? (basis.sample ?? null)
+            : pages.length === all.length
+              ? null
+              : { of: all.length, share, seed: choice.sample?.seed ?? null },
+          ...(basis && { basisId: basis.id, takenOver: others.length }),
           finishedAt: null,
         },
         { transaction },
       )
       await this.sequelize.query(
         'insert into sweep_page (sweep_id, page_id) select :sweep, unnest(array[:pages]::int[])',
-        { replacements: { sweep: row.id, pages: pages.map((page) => page.id) }, transaction },
+        { replacements: { sweep: row.id, pages: [...ids, ...others] }, transaction },
       )
       await row.update({ runId: runId ?? row.id }, { transaction })
       await also?.(row, transaction)
-      const ids = pages.map((page) => page.id)
+      if (basis) await takeOver(this.sequelize, { from: basis.id, to: row.id, pageIds: others }, transaction)
       await queuePages(this, row, ids, transaction)
       return row
     })
@@ -236,17 +266,14 @@ export class SweepService {
   }
 
   async view(row: SweepRow): Promise<Sweep> {
-    const [counts] = await this.sequelize.query<Counts>(COUNTS, {
-      replacements: { sweep: row.id },
-      type: QueryTypes.SELECT,
-    })
+    const counts = await countsOf(this.sequelize, row.id)
     const failures = await this.sequelize.query<{ reason: string; paths: string[] }>(
       `select failure reason, array_agg(distinct path) paths from reading join page on page.id = page_id
        where sweep_id = :sweep and failure is not null group by failure order by count(*) desc limit 20`,
       { replacements: { sweep: row.id }, type: QueryTypes.SELECT },
     )
     // What a proof makes up for is read beside what was planned.
-    const planned = Math.max(counts!.readings, counts!.pages * row.repeats * row.variants.length)
+    const planned = Math.max(counts.readings, counts.pages * row.repeats * row.variants.length)
     const lens = row.lensId === null ? null : await LensRow.findByPk(row.lensId)
     return {
       id: row.id,
@@ -260,34 +287,14 @@ export class SweepService {
       repeats: row.repeats,
       withoutRules: row.purpose === 'survey' && row.variants[0]?.rules !== 'live',
       sample: row.sample ?? null,
-      ...counts!,
+      takenOver: row.basisId && row.takenOver ? { sweepId: row.basisId, pages: row.takenOver } : null,
+      ...counts,
       readingsPlanned: planned,
       secondsLeft:
-        row.status === 'running' ? await secondsLeft(this.sequelize, row.id, planned - counts!.readings) : null,
+        row.status === 'running' ? await secondsLeft(this.sequelize, row.id, planned - counts.readings) : null,
       startedAt: row.startedAt.toISOString(),
       finishedAt: row.finishedAt?.toISOString() ?? null,
       failures,
     }
   }
 }
-
-interface Counts {
-  pages: number
-  pagesDone: number
-  pagesBegun: number
-  pagesFailed: number
-  readings: number
-  readingsFailed: number
-  atPages: string[]
-}
-
-const COUNTS = `
-  select
-    (select count(*)::int from sweep_page where sweep_id = :sweep) pages,
-    (select count(*)::int from sweep_page where sweep_id = :sweep and state in ('done', 'failed')) "pagesDone",
-    (select count(*)::int from sweep_page where sweep_id = :sweep and state = 'begun') "pagesBegun",
-    (select count(*)::int from sweep_page where sweep_id = :sweep and state = 'failed') "pagesFailed",
-    (select count(*)::int from reading where sweep_id = :sweep) readings,
-    (select count(*)::int from reading where sweep_id = :sweep and failure is not null) "readingsFailed",
-    array(select path from sweep_page join page on page.id = page_id where sweep_id = :sweep and state = 'reading'
-      order by position limit 20) "atPages"`

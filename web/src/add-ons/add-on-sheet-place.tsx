@@ -13,6 +13,7 @@ import { FilesTable, PastTable } from './sheet-tables.js'
 import { PeopleFacts } from './people-facts.js'
 import { Questions } from './questions.js'
 import { UseByPage } from './use-by-page.js'
+import { StaleLine } from '../stale/stale-line.js'
 import { RetireThis } from '../retirements/retire-this.js'
 import { WeighedOf, WeighThis } from '../weigh-ins/weighed-of.js'
 import { VerdictForm } from './verdict-form.js'
@@ -52,6 +53,7 @@ export function AddOnSheetPlace() {
           {addOn.summary} {addOn.active ? sentenceOfUse(row) : 'Switched off, and still installed.'}
         </p>
         <Figures row={row} />
+        <StaleLine siteId={site.id} sweepId={sheet?.ledger.sweep?.id} of={{ addOn: addOn.slug }} />
       </header>
       <div className="grid grid-cols-[minmax(0,1fr)_340px]">
         <div className="min-w-0 px-5 pb-10">

@@ -5,6 +5,7 @@ import type { SampleView, Site } from '@unvelt/contract'
 import { useLedger, useSweeps } from '../api/queries.js'
 import { dateTime, percent, plural } from '../figures/format.js'
 import { chooseFile } from '../parts/choose-file.js'
+import { StaleMark } from '../stale/stale-mark.js'
 import { useHarImport } from './har-import.js'
 import { PaletteButton } from './palette-button.js'
 import { useShowSweep } from './show-sweep.js'
@@ -16,6 +17,7 @@ export function Strip({ site, sites }: { site: Site; sites: Site[] }) {
     <header className="flex h-12 items-center gap-4 border-b border-line px-4 max-md:h-auto max-md:flex-wrap max-md:gap-y-1 max-md:py-1.5">
       <SiteMenu site={site} sites={sites} />
       <Basis site={site} />
+      <StaleMark site={site} />
       <div className="ml-auto flex shrink-0 items-center gap-2">
         <PaletteButton site={site} sites={sites} />
         <SweepButton site={site} />
@@ -109,6 +111,7 @@ function Basis({ site }: { site: Site }) {
                     {sweep.sample ? sampleWords(sweep.sample, sweep.pages) : plural(sweep.pages, 'page')},{' '}
                     {plural(sweep.repeats, 'repeat')}
                     {sweep.withoutRules && ', rules set aside'}
+                    {sweep.takenOver && `, ${sweep.takenOver.pages} of them from sweep ${sweep.takenOver.sweepId}`}
                     {(sweep.status === 'cancelled' || sweep.status === 'paused') && `, ${sweep.status}`}
                   </span>
                 </DropdownMenu.RadioItem>

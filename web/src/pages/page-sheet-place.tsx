@@ -7,6 +7,7 @@ import { bytes, milliseconds, plural } from '../figures/format.js'
 import { ReadNext } from '../frame/read-next.js'
 import { useSite } from '../frame/site-context.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
+import { StaleLine } from '../stale/stale-line.js'
 import { CouldWeighFiles } from '../file-look/could-weigh-files.js'
 import { PicturesTab } from '../picture-look/pictures-tab.js'
 import { ComplaintsView } from '../complaints/complaints-view.js'
@@ -97,6 +98,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           <Figure name="DOM elements" value={String(sheet.domElements)} />
         </dl>
         {sheet.wait && <WaitBar wait={sheet.wait} />}
+        <StaleLine siteId={site.id} sweepId={sheet.sweepId} of={{ page: sheet.page.id }} />
         <p className="mt-2 text-[12.5px] text-soft">
           Sweep {sheet.sweepId}.{' '}
           {sheet.timedRepeats === 0 ? (

@@ -8,6 +8,7 @@ import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { StaleLine } from '../stale/stale-line.js'
 import { FigureRow } from './figure-row.js'
 
 /** One change: each page it touched before and after, with how sure the difference is. */
@@ -29,6 +30,11 @@ function ProofOf({ siteId, proof }: { siteId: number; proof: Proof }) {
           ? `Reading ${plural(sweep.pages, 'page')} with and without the change: ${sweep.readings} of ${sweep.readingsPlanned} readings.`
           : `Version ${proof.fromVersion} against ${proof.toVersion}, ${dateTime(sweep.startedAt)}. ${sweep.readings} readings, before and after in turn; ${sweep.lens}, site caches bypassed.`}
       </PlaceHead>
+      {!running && (
+        <div className="px-4">
+          <StaleLine siteId={siteId} sweepId={sweep.id} />
+        </div>
+      )}
       {sweep.failures.map(({ reason, paths }) => (
         <p key={reason} role="alert" className="border-b border-line px-4 py-1.5 text-plum">
           {reason} ({paths.join(', ')})

@@ -1,4 +1,4 @@
-import { particularsOf, resolve, samplePages, type Rule, type RulePage, type Visit } from '@unvelt/core'
+import { resolve, samplePages, saysOn, type Rule, type RulePage, type Visit } from '@unvelt/core'
 
 /** Every way in which a visit can differ, as far as rules tell visits apart. */
 export const EVERY_VISIT: Visit[] = (['desk', 'handset'] as const).flatMap((device) =>
@@ -22,25 +22,8 @@ export function touchedPages<P extends RulePage>(
   before: readonly Rule[],
   after: readonly Rule[],
 ): P[] {
-  return pages.filter((page) =>
-    EVERY_VISIT.some((visit) => effectsOn(before, page, visit) !== effectsOn(after, page, visit)),
-  )
+  return pages.filter((page) => EVERY_VISIT.some((visit) => saysOn(before, page, visit) !== saysOn(after, page, visit)))
 }
-
-const effectsOn = (rules: readonly Rule[], page: RulePage, visit: Visit): string =>
-  JSON.stringify(
-    resolve(rules, page, visit)
-      .filter(({ effect }) => effect !== 'keep')
-      .map((effect) => [
-        effect.addon,
-        effect.feature ?? '',
-        effect.file ?? '',
-        effect.setting ?? '',
-        effect.effect,
-        JSON.stringify(particularsOf(effect)),
-      ])
-      .sort(),
-  )
 
 /** Two rules that say different things of one add-on on a page, for some visit; null where there are none. */
 export function firstConflict(

@@ -1,0 +1,126 @@
+import { Inject, Injectable } from '@nestjs/common'
+import { Op, QueryTypes, Sequelize } from 'sequelize'
+import { staleFigures, type ReadPage, type RuleState, type StaleCause } from '@unvelt/core'
+import type { Stale, StaleCauseView } from '@unvelt/contract'
+import { AddOnRow, inventoryEntry } from '../add-on/add-on.model.js'
+import { LensRow, visitOf } from '../lens/lens.model.js'
+import { ProblemError } from '../problem/problem.error.js'
+import { RetirementRow } from '../retirement/retirement.model.js'
+import { RuleVersionRow } from '../rule/rule-version.model.js'
+import type { SiteRow } from '../site/site.model.js'
+import type { SweepRow } from '../sweep/sweep.model.js'
+import { SweepService } from '../sweep/sweep.service.js'
+
+const MOST_NAMED = 5
+
+/** Which figures hold no longer, because something was changed after they were read; and reads just these again. */
+@Injectable()
+export class StaleService {
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    private readonly sweeps: SweepService,
+  ) {}
+
+  async view(site: SiteRow, sweep: SweepRow): Promise<Stale> {
+    const lens = sweep.lensId === null ? null : await LensRow.findByPk(sweep.lensId, { paranoid: false })
+    const pages = await this.pagesOf(sweep)
+    // What came from a file was read of a site that nobody knows the state of.
+    const versions = lens && sweep.variants[0]?.rules === 'live' ? await this.versionsSince(site.id, pages) : []
+    const addOns = await AddOnRow.findAll({ where: { siteId: site.id, source: 'connector', gone: false } })
+    const { causes, pages: stale } = lens
+      ? staleFigures(pages, {
+          versions,
+          before: sweep.inventory,
+          now: site.connector ? addOns.map(inventoryEntry) : sweep.inventory,
+          visit: visitOf(lens),
+        })
+      : { causes: [], pages: [] }
+    const path = new Map(pages.map((page) => [page.id, page.path]))
+    const retired = await RetirementRow.findAll({ where: { siteId: site.id, offAt: { [Op.ne]: null } } })
+    return {
+      sweepId: sweep.id,
+      pagesRead: pages.length,
+      causes: causes.map((cause, at) => ({
+        ...NOTHING_KNOWN,
+        ...told(cause, { versions, retired }),
+        pages: stale.filter((page) => page.causes.includes(at)).length,
+      })),
+      pages: stale.map(({ id, causes }) => ({ id, path: path.get(id)!, causes })),
+      whyNotAgain: whyNotAgain(sweep, lens),
+    }
+  }
+
+  /** @param pageIds Of those that are stale, just these; all of them else. */
+  async readAgain(site: SiteRow, sweep: SweepRow, pageIds?: number[]): Promise<SweepRow> {
+    const { pages, whyNotAgain } = await this.view(site, sweep)
+    if (whyNotAgain) throw new ProblemError(409, whyNotAgain)
+    const wanted = pageIds && new Set(pageIds)
+    const ids = pages.flatMap(({ id }) => (!wanted || wanted.has(id) ? [id] : []))
+    if (ids.length === 0) throw new ProblemError(409, 'Nothing was changed since these pages were read.')
+    return this.sweeps.readAnew(site, sweep, ids)
+  }
+
+  private async pagesOf(sweep: SweepRow): Promise<ReadPage[]> {
+    const rows = await this.sequelize.query<Omit<ReadPage, 'payers' | 'readAt'> & { readAt: Date; payers: string[] }>(
+      `select page.id, path, kind, area, modified::text, read.at "readAt", coalesce(paying.slugs, '{}') payers
+       from (select page_id, min(read_at) at from reading where sweep_id = $1 and failure is null group by page_id) read
+       join page on page.id = read.page_id
+       left join (select page_id, array_agg(distinct payer) slugs from toll
+                  where sweep_id = $1 and (requests > 0 or server_ms > 0) group by page_id) paying on paying.page_id = page.id
+       where not page.gone order by page.position`,
+      { bind: [sweep.id], type: QueryTypes.SELECT },
+    )
+    return rows.map((row) => ({ ...row, readAt: row.readAt.getTime(), payers: new Set(row.payers) }))
+  }
+
+  /** What was put live since the first of these pages was read, and what was live then; oldest first. */
+  private async versionsSince(siteId: number, pages: readonly ReadPage[]): Promise<RuleState[]> {
+    if (pages.length === 0) return []
+    const since = new Date(pages.reduce((least, { readAt }) => Math.min(least, readAt), Infinity))
+    const [before, after] = await Promise.all([
+      RuleVersionRow.findOne({ where: { siteId, putAt: { [Op.lte]: since } }, order: [['putAt', 'desc']] }),
+      RuleVersionRow.findAll({ where: { siteId, putAt: { [Op.gt]: since } }, order: ['putAt', 'version'] }),
+    ])
+    return [...(before ? [before] : []), ...after].map(({ version, putAt, rules, what }) => ({
+      version,
+      at: putAt.getTime(),
+      rules,
+      what,
+    }))
+  }
+}
+
+const NOTHING_KNOWN: Omit<StaleCauseView, 'kind' | 'pages'> = {
+  name: '',
+  slug: null,
+  version: null,
+  from: null,
+  to: null,
+  by: [],
+  at: null,
+}
+
+interface Known {
+  versions: readonly (RuleState & { what?: string })[]
+  retired: readonly RetirementRow[]
+}
+
+function told(cause: StaleCause, { versions, retired }: Known): Pick<StaleCauseView, 'kind'> & Partial<StaleCauseView> {
+  if (cause.kind === 'words') return cause
+  if (cause.kind !== 'rules') {
+    const gone = cause.kind === 'off' ? retired.find(({ slug }) => slug === cause.slug) : undefined
+    return { ...cause, at: gone?.offAt?.toISOString() ?? null }
+  }
+  const at = versions.findIndex(({ version }) => version === cause.version)
+  const { at: putAt, what = '', rules } = versions[at]!
+  const had = new Set((versions[at - 1]?.rules ?? []).map(({ id }) => id))
+  const authors = new Set(rules.flatMap(({ id, author }) => (author && !had.has(id) ? [author] : [])))
+  return { ...cause, name: what, at: new Date(putAt).toISOString(), by: [...authors].slice(0, MOST_NAMED) }
+}
+
+function whyNotAgain({ purpose, status, variants }: SweepRow, lens: LensRow | null): string | null {
+  if (purpose !== 'survey' || variants[0]?.rules !== 'live' || !lens)
+    return 'Only a survey of the live site can be read again in part.'
+  if (lens.removedAt) return `The lens ${lens.name} was removed.`
+  return status === 'done' ? null : 'The sweep has not been read to its end.'
+}
