@@ -2,7 +2,7 @@ import type { StaleCauseView } from '@unvelt/contract'
 import { dateTime } from '../figures/format.js'
 
 /** What happened, as a sentence without its end. */
-export function causeWords({ kind, name, from, to }: StaleCauseView): string {
+export function causeWords({ kind, name, from, to, pages }: StaleCauseView): string {
   switch (kind) {
     case 'rules':
       return `Rules: ${name}`
@@ -19,7 +19,7 @@ export function causeWords({ kind, name, from, to }: StaleCauseView): string {
     case 'went':
       return `${name} was removed`
     case 'words':
-      return 'Their words were changed'
+      return pages === 1 ? 'Its words were changed' : 'Their words were changed'
   }
 }
 
