@@ -53,6 +53,8 @@ const TIERS = [
     'ledger',
     'standing',
     'stale',
+    'film',
+    'share',
     'page-view',
     'har',
     'inventory',

@@ -49,6 +49,8 @@ export { actionsKey, isPictureAddress, particularsOf, withoutParticulars, writeR
 export { couldWeigh, isMinified, knee } from '@unvelt/core'
 export type { CouldWeigh } from '@unvelt/core'
 export * from './snapshot/snapshot.js'
+export * from './film/film.js'
+export * from './share/share.js'
 export * from './stale/stale.js'
 export * from './storage/storage.js'
 export * from './tidy/tidy.js'

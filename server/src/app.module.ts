@@ -22,6 +22,8 @@ import { LedgerModule } from './ledger/ledger.module.js'
 import { OutsideModule } from './outside/outside.module.js'
 import { PageModule } from './page-sheet/page.module.js'
 import { PageSetModule } from './page-set/page-set.module.js'
+import { FilmModule } from './film/film.module.js'
+import { ShareModule } from './share/share.module.js'
 import { StaleModule } from './stale/stale.module.js'
 import { StorageModule } from './storage/storage.module.js'
 import { PatternModule } from './pattern/pattern.module.js'
@@ -57,6 +59,8 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     PageModule,
     PageSetModule,
     PatternModule,
+    FilmModule,
+    ShareModule,
     StaleModule,
     StorageModule,
     HarModule,

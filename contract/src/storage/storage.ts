@@ -6,7 +6,7 @@ export const SWEEP_KEPT = ['running', 'proof', 'weigh-in', 'gain'] as const
 /** What one sweep takes in the database. */
 export class StoredSweep {
   @IsInt() id: number
-  @IsIn(['survey', 'proof', 'weigh-in']) purpose: string
+  @IsIn(['survey', 'proof', 'weigh-in', 'shares']) purpose: string
   @IsOptional() @IsString() lens: string | null
   @IsDateString() startedAt: string
   /** Pages and readings that are kept of it. */

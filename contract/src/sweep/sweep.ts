@@ -110,7 +110,7 @@ export class ReadNextAnswer {
 }
 
 /** All pages of a site, before and after a change, variants against each other, or what came from a file. */
-export const SWEEP_PURPOSES = ['survey', 'proof', 'weigh-in', 'import'] as const
+export const SWEEP_PURPOSES = ['survey', 'proof', 'weigh-in', 'shares', 'import'] as const
 export type SweepPurpose = (typeof SWEEP_PURPOSES)[number]
 
 /** A reason why readings failed, with the pages it happened on. */

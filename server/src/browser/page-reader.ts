@@ -12,6 +12,7 @@ import {
 } from '@unvelt/core'
 import { blockHosts } from './blocked.js'
 import { placeInStack, placeOf } from './error-place.js'
+import { Film } from './film.js'
 import { failedRequests } from './failed-requests.js'
 import { CodeWatch, scriptUse, timeByScript, type CodeSeen } from './code-watch.js'
 import { inlineScriptUse, type UseSeen } from './inline-use.js'
@@ -135,6 +136,7 @@ export class PageReader {
     // A slowed page and one that is watched keep a processor busy even while they are empty, so both begin only now.
     if (!order.untimed) await slowProcessor(session, order.lens)
     const watch = await CodeWatch.start(session, { use: !order.clean, times: !order.untimed })
+    const film = order.onFilm && (await Film.start(session))
     const load = page.goto(order.url, { waitUntil: 'load', timeout: limits.loadMs }).catch((error: unknown) => {
       if (isBeyond(recorder, limits)) return null
       throw explained(error, recorder.stillUnderWay)
@@ -159,6 +161,7 @@ export class PageReader {
     // The browser's clock and ours differ by a constant; the page's own time origin ties them.
     const pageNow = await answer(page.evaluate(() => performance.now()))
     const pageIsAhead = pageNow - performance.now()
+    if (film) order.onFilm!(await film.end(), await answer(page.evaluate(() => performance.timeOrigin)))
     const [code, figures] = await Promise.all([answer(watch.stop()), answer(readPageFigures(page))])
     // All times are taken, and what follows gives none.
     await answer(refuseOtherPage(page, arrivedAt(order.url, recorder.document)))

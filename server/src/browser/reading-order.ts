@@ -2,6 +2,7 @@ import type { GuardLook, PageOffers, RewritePlan, Step } from '@unvelt/core'
 import type { LensSettings } from '../lens/lens-settings.js'
 import type { Reach } from '../reach/reach.js'
 import type { Blocked } from './blocked.js'
+import type { Frame } from './film.js'
 import type { HeaderOnward } from './onward-headers.js'
 import type { ReadingLimits } from './limits.js'
 import type { Picture } from './take-picture.js'
@@ -26,6 +27,8 @@ export interface ReadingOrder {
    * what the main thread does is not noted.
    */
   untimed?: boolean
+  /** Is given what was painted while the page loaded, with the moment of the navigation, ms since 1970. Such a reading gives no times. */
+  onFilm?: (frames: Frame[], begunAt: number) => void
   /** What is done on the page after its timing; nothing without it. */
   steps?: readonly Step[]
   /** Headers for what steps set off. With them, a step that leads away is followed by the next one, back on the page. */

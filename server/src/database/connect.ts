@@ -18,6 +18,8 @@ import { initialiseGentle } from '../gentle/gentle.model.js'
 import { initialiseRetirement } from '../retirement/retirement.model.js'
 import { initialiseRehearsal } from '../rehearsal/rehearsal.model.js'
 import { initialiseWeighIn } from '../weigh-in/weigh-in.model.js'
+import { initialiseFilmFrame } from '../film/film-frame.model.js'
+import { initialiseShare } from '../share/share.model.js'
 import { initialisePictureFile } from '../picture-look/picture-file.model.js'
 import { initialisePaper } from '../paper/paper.model.js'
 import { initialisePageAnswer } from '../snapshot/page-answer.model.js'
@@ -55,6 +57,8 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
     initialiseCause,
     initialiseRetirement,
     initialiseWeighIn,
+    initialiseShare,
+    initialiseFilmFrame,
     initialisePageAnswer,
     initialisePaper,
     initialisePictureFile,

@@ -23,6 +23,8 @@ import * as laterPictures from './migrations/0045-later-pictures.js'
 import * as putOff from './migrations/0046-put-off.js'
 import * as parts from './migrations/0047-parts.js'
 import * as sweepBasis from './migrations/0048-sweep-basis.js'
+import * as shares from './migrations/0049-shares.js'
+import * as films from './migrations/0050-films.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -98,6 +100,8 @@ const MIGRATIONS = {
   '0046-put-off': putOff,
   '0047-parts': parts,
   '0048-sweep-basis': sweepBasis,
+  '0049-shares': shares,
+  '0050-films': films,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

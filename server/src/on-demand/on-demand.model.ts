@@ -6,8 +6,8 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { ServerReading, Step, StepRecord } from '@unvelt/core'
-import type { LookedAtFile, LookedAtPicture } from '@unvelt/contract'
+import type { FilmLane, ServerReading, Step, StepRecord } from '@unvelt/core'
+import type { FilmedLoad, LookedAtFile, LookedAtPicture } from '@unvelt/contract'
 
 /** The figures of one reading that are compared; null where the browser reported none. */
 export interface WithoutFigures {
@@ -51,6 +51,8 @@ export interface OnDemandKinds {
   ideas: { wish: { pages: IdeaPage[] }; taken: IdeasTaken }
   /** The pictures of a page, and what they could weigh. */
   pictures: { wish: { similarity: number }; taken: PicturesTaken }
+  /** The load of a page as it is seen, before and after a change. */
+  film: { wish: { proofId: number; lensId: number; before: number; after: number }; taken: FilmTaken }
   /** The scripts and styles of a page, and what they could weigh. */
   files: { wish: object; taken: FilesTaken }
 }
@@ -83,6 +85,9 @@ export interface IdeasTaken {
   failed: { path: string; why: string }[]
 }
 
+/** One side after the other. */
+export type FilmTaken = (Omit<FilmedLoad, 'lanes'> & { lanes: FilmLane[] })[]
+
 /** What is known of a page's scripts and styles so far. */
 export interface FilesTaken {
   /** Null before it is known what there is. */
@@ -107,6 +112,7 @@ const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
   without: { with: [], without: [] },
   actions: [],
   steps: [],
+  film: [],
   ideas: { looked: 0, ideas: [], failed: [] },
   pictures: { ratio: 1, viewWidth: 0, toLookAt: null, pictures: [] },
   files: { toLookAt: null, leftOut: 0, files: [] },

@@ -39,3 +39,7 @@ async function secondsEach(sequelize: Sequelize, sweepId: number, readings: numb
   )
   return pace?.seconds ?? null
 }
+
+/** Seconds that a reading took in a sweep that is over; null where it has too few to tell. */
+export const paceOf = (sequelize: Sequelize, sweepId: number): Promise<number | null> =>
+  secondsEach(sequelize, sweepId, MOST_READINGS)

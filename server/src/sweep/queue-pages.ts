@@ -2,7 +2,7 @@ import type PgBoss from 'pg-boss'
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import { READ_PAGE, within, type ReadPageJob } from '../queue/queue.js'
 import { nextPriority } from './fair-order.js'
-import { inRounds, type SweepRow } from './sweep.model.js'
+import { inRounds, isCompared, type SweepRow } from './sweep.model.js'
 
 interface Tools {
   sequelize: Sequelize
@@ -22,7 +22,7 @@ export async function queuePages(
   const { id, runId, purpose } = sweep
   const rounds = inRounds(sweep) && pageIds.length > 1 ? [...pageIds, ...pageIds] : pageIds
   const before = runId === id ? 0 : await waitsOfRun(sequelize, { runId: runId!, before: id, transaction })
-  const urgent = purpose === 'proof' || purpose === 'weigh-in'
+  const urgent = purpose === 'proof' || isCompared(sweep)
   const top = (await nextPriority(sequelize, { urgent, transaction })) - before
   await queue.insert(
     rounds.map((pageId, index) => ({

@@ -54,7 +54,7 @@ export async function standStill(sequelize: Sequelize, sweepId: number, why: str
 /** Pages of sweeps that are under way and not read yet, in the order in which they are to be. */
 export function openPages(sequelize: Sequelize): Promise<(ReadPageJob & { urgent: boolean })[]> {
   return sequelize.query<ReadPageJob & { urgent: boolean }>(
-    `select sweep_id "sweepId", page_id "pageId", purpose in ('proof', 'weigh-in') urgent
+    `select sweep_id "sweepId", page_id "pageId", purpose in ('proof', 'weigh-in', 'shares') urgent
      from sweep_page join sweep on sweep.id = sweep_id join page on page.id = page_id
      where status = 'running' and state not in ('done', 'failed')
      order by sweep_id, state = 'begun', position`,

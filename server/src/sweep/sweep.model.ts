@@ -85,7 +85,11 @@ export function initialiseSweep(sequelize: Sequelize): void {
 
 /** Whether the first repeat looks at everything and gives no times, and those after it are clean. */
 export const looksFirst = ({ purpose }: Pick<SweepRow, 'purpose'>): boolean =>
-  purpose === 'survey' || purpose === 'weigh-in'
+  purpose === 'survey' || isCompared({ purpose })
+
+/** Whether it reads ways to make a page against each other, by what each reading tells and whoever pays. */
+export const isCompared = ({ purpose }: Pick<SweepRow, 'purpose'>): boolean =>
+  purpose === 'weigh-in' || purpose === 'shares'
 
 /** How many repeats of each page give no times. */
 export const untimedRepeats = (sweep: Pick<SweepRow, 'purpose'>): number => (looksFirst(sweep) ? 1 : 0)

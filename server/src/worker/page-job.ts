@@ -28,7 +28,7 @@ import { signIn } from '../site-http/sign-in.js'
 import { siteAddress } from '../site-http/site-address.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
-import { inRounds, looksFirst, SweepRow, type Variant } from '../sweep/sweep.model.js'
+import { inRounds, isCompared, looksFirst, SweepRow, type Variant } from '../sweep/sweep.model.js'
 import { finishSweep, isPageOpen, isRunning, setPageState, tellOf } from '../sweep/sweep-progress.js'
 import { newTrace } from '../trace/trace-store.js'
 import { PageCopy } from './page-copy.js'
@@ -138,7 +138,7 @@ const MOST_MADE_UP = 3
 
 /** What is on trial is nobody's add-on, so variants are compared by what each reading tells. @returns whether there is one. */
 const workOut = (sequelize: Sequelize, sweep: SweepRow, place: Omit<ReadingPlace, 'repeat'>): Promise<boolean> =>
-  sweep.purpose === 'weigh-in' ? hasReading(place) : storeTolls(sequelize, sweep.siteId, place, sweep.sources)
+  isCompared(sweep) ? hasReading(place) : storeTolls(sequelize, sweep.siteId, place, sweep.sources)
 
 /** How many pages a sweep reads. One alone has nobody to wait for. */
 async function pagesOf(sequelize: Sequelize, { id }: SweepRow): Promise<number> {
@@ -216,7 +216,7 @@ async function take(
       // What is compared is shown side by side; nothing is done on such pages.
       ...(sweep.purpose === 'weigh-in' &&
         first && { steps: [], onPicture: (picture: Picture) => void (taken.picture = picture) }),
-      ...(key && timed && sweep.purpose !== 'weigh-in' && { trace: newTrace(site.id) }),
+      ...(key && timed && !isCompared(sweep) && { trace: newTrace(site.id) }),
     }
     // What gathers waits for the end of all series, so it can't be in one.
     if (!timed) series.end()
@@ -248,7 +248,7 @@ async function keep(
 ): Promise<number[]> {
   const told = await marks
   if (told) reading.elementWriters = told
-  if (sweep.purpose === 'weigh-in') {
+  if (isCompared(sweep)) {
     await storeReading(place, reading, sweep.sources, { timed, weighed: true })
     if (picture) await storePicture(sequelize, place, picture)
     return []

@@ -8,6 +8,7 @@ import { whyUnreachable } from '../site-http/site-fetch.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { readActions } from './read-actions.js'
+import { readFilm } from './read-film.js'
 import { readFiles } from './read-files.js'
 import { readPictures } from './read-pictures.js'
 import { readStepIdeas } from './read-step-ideas.js'
@@ -52,6 +53,8 @@ export async function runReadOnDemand(tools: WorkerTools, { id }: ReadOnDemandJo
     if (pictures) await readPictures(given, pictures)
     const files = asKind(row, 'files')
     if (files) await readFiles(given, files)
+    const film = asKind(row, 'film')
+    if (film) await readFilm(given, film)
   } catch (error) {
     if (tools.stopping() || ownTrouble(error)) throw error
     failure = sentenceOf(error, new URL(site.address).host, row.kind)
@@ -67,5 +70,5 @@ export async function endOnDemand(id: number, failure: string | null): Promise<v
 
 function sentenceOf(error: unknown, host: string, kind: OnDemandRow['kind']): string {
   if (error instanceof ConnectorError || error instanceof ReadingFailure) return error.message
-  return ['without', 'steps', 'ideas', 'pictures'].includes(kind) ? failureSentence(error) : whyUnreachable(error, host)
+  return ['without', 'steps', 'ideas', 'pictures', 'film'].includes(kind) ? failureSentence(error) : whyUnreachable(error, host)
 }

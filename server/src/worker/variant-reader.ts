@@ -22,6 +22,9 @@ interface Subject {
   key: string | null
 }
 
+/** A site keeps few drafts at a time; where there are more variants each is forgotten once it was read. */
+const MOST_KEPT = 8
+
 /**
  * Reads a page under the variants of a sweep: by rules that the site keeps, or, where it keeps none, passed through core's
  * rewriter, all variants alike, so that they differ in the rules alone.
@@ -43,7 +46,15 @@ export class VariantReader {
     }
     if (!drafts) return read({ rules })
     const own = await this.ownRules(drafts.rules)
-    return this.atSite(variant.name, { ...drafts, rules: own }).reading((name) => read({ rules: `draft-${name!}` }))
+    const atSite = this.atSite(variant.name, { ...drafts, rules: own })
+    try {
+      return await atSite.reading((name) => read({ rules: `draft-${name!}` }))
+    } finally {
+      if (sweep.variants.length > MOST_KEPT) {
+        await atSite.forget()
+        this.kept.delete(variant.name)
+      }
+    }
   }
 
   async forget(): Promise<void> {

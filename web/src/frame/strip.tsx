@@ -97,7 +97,7 @@ function Basis({ site }: { site: Site }) {
             {sweeps
               .filter(
                 (sweep) =>
-                  sweep.purpose !== 'proof' && sweep.purpose !== 'weigh-in' && sweep.readings > sweep.readingsFailed,
+                  (sweep.purpose === 'survey' || sweep.purpose === 'import') && sweep.readings > sweep.readingsFailed,
               )
               .map((sweep) => (
                 <DropdownMenu.RadioItem

@@ -35,8 +35,10 @@ export function SweepButton({ site }: { site: Site }) {
   }
   const why = underWay.find((sweep) => sweep.why !== null)?.why ?? null
   const sum = (of: (sweep: Sweep) => number) => underWay.reduce((total, sweep) => total + of(sweep), 0)
-  const readings = sum((sweep) => sweep.readings)
-  const planned = sum((sweep) => sweep.readingsPlanned)
+  // What was taken over is not read.
+  const takenOver = sum((sweep) => (sweep.takenOver?.pages ?? 0) * sweep.repeats)
+  const readings = sum((sweep) => sweep.readings) - takenOver
+  const planned = sum((sweep) => sweep.readingsPlanned) - takenOver
   const atPages = underWay.flatMap((sweep) => sweep.atPages)
   // Those that wait for their turn go on at the pace of the one that is read.
   const reading = underWay.find((sweep) => sweep.secondsLeft !== null)

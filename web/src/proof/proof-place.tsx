@@ -8,6 +8,8 @@ import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { WhoseGain } from '../shares/whose-gain.js'
+import { FilmPart } from '../film/film-part.js'
 import { StaleLine } from '../stale/stale-line.js'
 import { FigureRow } from './figure-row.js'
 
@@ -40,9 +42,10 @@ function ProofOf({ siteId, proof }: { siteId: number; proof: Proof }) {
           {reason} ({paths.join(', ')})
         </p>
       ))}
+      {!running && <WhoseGain siteId={siteId} proofId={proof.id} />}
       {proof.pages.length === 0 && <p className="px-4 py-6 text-soft">The first reading is under way.</p>}
       {proof.pages.map((page) => (
-        <PageProof key={page.page.id} siteId={siteId} page={page} running={running} />
+        <PageProof key={page.page.id} siteId={siteId} proofId={proof.id} page={page} running={running} />
       ))}
     </div>
   )
@@ -50,10 +53,12 @@ function ProofOf({ siteId, proof }: { siteId: number; proof: Proof }) {
 
 function PageProof({
   siteId,
+  proofId,
   page: { page, figures, predicted },
   running,
 }: {
   siteId: number
+  proofId: number
   page: ProofPage
   running: boolean
 }) {
@@ -90,6 +95,7 @@ function PageProof({
           ))}
         </tbody>
       </table>
+      {!running && <FilmPart siteId={siteId} proofId={proofId} pageId={page.id} />}
     </section>
   )
 }

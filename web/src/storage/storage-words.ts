@@ -3,6 +3,7 @@ import type { StoredSweep } from '@unvelt/contract'
 /** Which sweep it is, by what it was made for. */
 export function purposeWords({ id, purpose }: Pick<StoredSweep, 'id' | 'purpose'>): string {
   if (purpose === 'proof') return `Before and after, sweep ${id}`
+  if (purpose === 'shares') return `Whose gain, sweep ${id}`
   return purpose === 'weigh-in' ? `Weigh-in, sweep ${id}` : `Sweep ${id}`
 }
 

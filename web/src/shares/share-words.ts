@@ -1,0 +1,28 @@
+import type { ShareMeasure, SharedFigure } from '@unvelt/contract'
+import { signed } from '../figures/format.js'
+import { measureWords } from '../proof/proof-words.js'
+
+/** The difference that a share makes: what is spared is less. */
+export const differenceWords = (measure: string, spared: number): string =>
+  signed(spared === 0 ? 0 : -spared, measureWords(measure).long)
+
+/** From where to where it is with 95 % certainty; empty where it never varied. */
+export function rangeWords(measure: string, { estimate, low, high }: SharedFigure): string {
+  if (low === null || high === null) return 'read once'
+  return low === estimate && high === estimate
+    ? ''
+    : `${differenceWords(measure, high)} to ${differenceWords(measure, low)}`
+}
+
+/** So much of the total may go unsaid. */
+const LITTLE = 0.01
+
+/** What the changes do to each other, where what they spare alone does not add up to what they spare together. */
+export function togetherWords({ measure, total, each }: ShareMeasure): string | null {
+  const more = total.estimate - each.reduce((sum, { alone }) => sum + alone, 0)
+  if (total.word !== 'gives' || Math.abs(more) <= LITTLE * Math.abs(total.estimate)) return null
+  const { long, name } = measureWords(measure)
+  return more > 0
+    ? `${name}: ${long(more)} go only where several of them are made together.`
+    : `${name}: ${long(-more)} go by any of several alike, so they are shared between these.`
+}
