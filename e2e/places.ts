@@ -57,7 +57,7 @@ export async function takeBack(page: Page): Promise<void> {
   await expect(page.getByRole('group', { name: 'Sweep under way' })).toHaveCount(0)
 }
 
-async function cancelSweeps(request: APIRequestContext, site: string): Promise<void> {
+export async function cancelSweeps(request: APIRequestContext, site: string): Promise<void> {
   const path = `${process.env.UNVELT_PAST_URL!}/api/sites/${site}/sweeps`
   for (const { id, status } of await (await request.get(path)).json())
     if (status === 'running') await request.post(`${process.env.UNVELT_PAST_URL!}/api/sweeps/${id}/cancel`)

@@ -4,6 +4,7 @@ const PAST = [
   '5-weigh.spec.ts',
   '8-put-live.spec.ts',
   '9-rehearse.spec.ts',
+  '9-whose-gain.spec.ts',
   '10-preview.spec.ts',
   '11-weigh-in.spec.ts',
   '13-own-weight.spec.ts',

@@ -66,6 +66,8 @@ it('a change that was taken back since has done nothing, and one that only other
   const onPhones = rule('/p1', { condition: { device: 'handset' } })
   expect(look([page(1)], { versions: [version(1, 11, rule('/p1')), version(2, 12)] }).pages).toEqual([])
   expect(look([page(1)], { versions: [version(1, 11, onPhones)] }).pages).toEqual([])
+  const again = [version(1, 11, rule('/p1')), version(2, 12), version(3, 13, rule('/p1'))]
+  expect(look([page(1)], { versions: again }).causes).toEqual([{ kind: 'rules', version: 3 }])
   // Read between the two, it is another page by now.
   const between = page(1, { readAt: 11.5 * DAY })
   expect(look([between], { versions: [version(1, 11, rule('/p1')), version(2, 12)] }).causes).toEqual([

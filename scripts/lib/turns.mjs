@@ -2,7 +2,7 @@
 export const TURNS = [
   {
     unit: ['cause', 'snapshot', 'steps', 'traces', 'reach', 'deployment', 'sent-steps', 'site-steps', 'in-parts'],
-    e2e: ['4-look-further', '10-preview'],
+    e2e: ['4-look-further', '9-whose-gain', '10-preview'],
   },
   {
     unit: [

@@ -78,7 +78,7 @@ async function rowsOf(column: 'sweep_id' | 'site_id', id: number): Promise<Recor
 }
 
 it('says what each sweep takes, and what it is kept for', async () => {
-  expect(await storage()).toEqual({ sweeps: [], rehearsals: 0, rehearsalBytes: 0, bytes: 0 })
+  expect(await storage()).toEqual({ sweeps: [], keepFull: null, rehearsals: 0, rehearsalBytes: 0, bytes: 0 })
   const [old, proof, running, shown] = [
     await swept('2026-10-01T10:00:00Z'),
     await swept('2026-10-02T10:00:00Z', { purpose: 'proof' }),

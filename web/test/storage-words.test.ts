@@ -7,9 +7,12 @@ it('a sweep is named by what it was made for', () => {
 })
 
 it('what it is kept for is said, all of it', () => {
-  expect(keptWords({ keptFor: null, tells: null, shown: false })).toBe('')
-  expect(keptWords({ keptFor: 'gain', tells: 'Pass It On', shown: true })).toBe(
+  expect(keptWords({ keptFor: null, tells: null, shown: false, inFull: true })).toBe('')
+  expect(keptWords({ keptFor: 'gain', tells: 'Pass It On', shown: true, inFull: true })).toBe(
     'what screens show, the gain of Pass It On’s retirement',
   )
-  expect(keptWords({ keptFor: 'proof', tells: null, shown: false })).toBe('a proof')
+  expect(keptWords({ keptFor: 'proof', tells: null, shown: false, inFull: true })).toBe('a proof')
+  expect(keptWords({ keptFor: 'gain', tells: 'Ticker', shown: false, inFull: false })).toBe(
+    'its tolls, the gain of Ticker’s retirement',
+  )
 })

@@ -1,5 +1,17 @@
 import { Type } from '../nested/type.js'
-import { IsBoolean, IsDateString, IsIn, IsInt, IsOptional, IsString, Length, ValidateNested } from 'class-validator'
+import {
+  IsBoolean,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator'
 
 export const SWEEP_KEPT = ['running', 'proof', 'weigh-in', 'gain'] as const
 
@@ -17,6 +29,8 @@ export class StoredSweep {
   @IsOptional() @IsIn(SWEEP_KEPT) keptFor: (typeof SWEEP_KEPT)[number] | null
   /** What is told by it: a retirement by its add-on's name. */
   @IsOptional() @IsString() tells: string | null
+  /** Whether its readings are kept, and not only what they came to. */
+  @IsBoolean() inFull: boolean
   /** Whether it is what screens show. */
   @IsBoolean() shown: boolean
 }
@@ -24,6 +38,8 @@ export class StoredSweep {
 /** What a site takes in the database. */
 export class Storage {
   @ValidateNested({ each: true }) @Type(() => StoredSweep) sweeps: StoredSweep[]
+  /** So many sweeps a lens are kept in full; null for all. */
+  @IsOptional() @IsInt() keepFull: number | null
   /** Rehearsals and rounds of guards, with their pictures. */
   @IsInt() rehearsals: number
   @IsInt() rehearsalBytes: number
@@ -34,4 +50,19 @@ export class Storage {
 /** Whoever deletes a site says which. */
 export class SiteFarewell {
   @IsString() @Length(1, 500) name: string
+}
+
+/** Of how many sweeps a lens more is kept than what they came to; null for all. */
+export class KeepFull {
+  @ValidateIf(({ keepFull }: KeepFull) => keepFull !== null)
+  @IsInt()
+  @Min(1)
+  @Max(1000)
+  keepFull: number | null
+}
+
+export class WouldGo {
+  /** Their numbers, rising. */
+  @IsInt({ each: true }) sweeps: number[]
+  @IsInt() bytes: number
 }

@@ -100,9 +100,11 @@ function ruleCauses(page: ReadPage, versions: readonly RuleState[], visit: Visit
   const since = versions.findIndex(({ at }) => at > page.readAt)
   if (since < 0) return []
   const says = (at: number) => (at < 0 ? saysOn([], page, visit) : saysOn(versions[at]!.rules, page, visit))
-  if (says(since - 1) === says(versions.length - 1)) return []
+  // What was taken back, even to be put again later, is no reason any more.
+  let asRead = since - 1
+  for (let at = since; at < versions.length; at++) if (says(at) === says(since - 1)) asRead = at
   const found: StaleCause[] = []
-  for (let at = since; at < versions.length; at++)
+  for (let at = asRead + 1; at < versions.length; at++)
     if (says(at) !== says(at - 1)) found.push({ kind: 'rules', version: versions[at]!.version })
   return found
 }

@@ -25,6 +25,7 @@ import * as parts from './migrations/0047-parts.js'
 import * as sweepBasis from './migrations/0048-sweep-basis.js'
 import * as shares from './migrations/0049-shares.js'
 import * as films from './migrations/0050-films.js'
+import * as retention from './migrations/0051-retention.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -102,6 +103,7 @@ const MIGRATIONS = {
   '0048-sweep-basis': sweepBasis,
   '0049-shares': shares,
   '0050-films': films,
+  '0051-retention': retention,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -5,6 +5,7 @@ import { HarImport } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { ProblemError } from '../problem/problem.error.js'
 import { SiteService } from '../site/site.service.js'
+import { onlyTolls } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { HarExportService } from './har-export.service.js'
 import { HarImportService, MOST_BYTES } from './har-import.service.js'
@@ -38,6 +39,7 @@ export class HarController {
     @Query('page', WholePipe) page?: number,
   ): Promise<StreamableFile> {
     const sweep = await this.sweeps.get(sweepId)
+    if (sweep.thinnedAt) throw new ProblemError(410, onlyTolls(sweep))
     const name = `sweep-${sweep.id}${page === undefined ? '' : `-page-${page}`}.har`
     return new StreamableFile(Readable.from(this.exports.write(sweep, page)), {
       type: 'application/har+json',

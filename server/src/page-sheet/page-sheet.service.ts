@@ -28,13 +28,13 @@ import {
 } from '@unvelt/core'
 import type { PageSheet, ServerWork } from '@unvelt/contract'
 import { filesOverSite, inlineName, type FileOverSite } from '../idle/file-use-store.js'
-import { notFound } from '../problem/problem.error.js'
+import { notFound, ProblemError } from '../problem/problem.error.js'
 import { ReadingRow } from '../reading/reading.model.js'
 import { pictureOf, pictureSize } from '../reading/picture-store.js'
 import { allReadingsOf } from '../reading/reading-store.js'
 import { middleReading, middleTimedReading } from '../rule/prediction.service.js'
 import { spansOf } from '../trace/trace-store.js'
-import { untimedRepeats, type SweepRow } from '../sweep/sweep.model.js'
+import { onlyTolls, untimedRepeats, type SweepRow } from '../sweep/sweep.model.js'
 import { PageRow, pageView } from '../page/page.model.js'
 
 /** All that one sweep knows of one page. */
@@ -43,6 +43,7 @@ export class PageSheetService {
   constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {}
 
   async sheet(page: PageRow, sweep: SweepRow): Promise<PageSheet> {
+    if (sweep.thinnedAt) throw new ProblemError(410, onlyTolls(sweep))
     const variant = sweep.purpose === 'proof' ? 'after' : 'live'
     const all = await allReadingsOf(sweep.id, page.id, variant)
     const readings = freshOnes(all)

@@ -62,7 +62,7 @@ export class PatternService {
   /** The newest sweep first: it is the one that is looked at. */
   private async recompute(siteId: number): Promise<Patterns> {
     // Variants are compared by the page's own figures, whoever pays for them.
-    const charged = { siteId, purpose: { [Op.notIn]: ['weigh-in', 'shares'] } }
+    const charged = { siteId, purpose: { [Op.notIn]: ['weigh-in', 'shares'] }, thinnedAt: null }
     await SweepRow.update({ recomputing: true }, { where: charged })
     const sweeps = await SweepRow.findAll({ where: charged, attributes: ['id'], order: [['id', 'desc']] })
     for (const { id } of sweeps)

@@ -1,6 +1,6 @@
 import { promisify } from 'node:util'
 import { gunzip, gzip } from 'node:zlib'
-import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
+import { Op, QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import {
   areTimed,
   attribute,
@@ -130,7 +130,11 @@ export async function readingsOf(sweepId: number, pageId: number, variant: strin
 
 /** The successful readings, copies that a cache had kept among them. */
 export async function allReadingsOf(sweepId: number, pageId: number, variant: string): Promise<Reading[]> {
-  const rows = await ReadingRow.findAll({ where: { sweepId, pageId, variant, failure: null }, order: ['repeat'] })
+  const rows = await ReadingRow.findAll({
+    // Of older sweeps only figures are kept.
+    where: { sweepId, pageId, variant, failure: null, detail: { [Op.ne]: null } },
+    order: ['repeat'],
+  })
   return withKnownCallers(withKnownUse(await Promise.all(rows.map(readDetail))))
 }
 

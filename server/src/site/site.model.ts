@@ -18,6 +18,8 @@ export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttrib
   /** Share of a figure below which a difference is too small to matter. */
   declare leastDifference: CreationOptional<number>
   declare quiet: CreationOptional<QuietTimes>
+  /** So many sweeps a lens are kept in full; all of them where nothing is said. */
+  declare keepFull: CreationOptional<number | null>
   /** What comes of a guard that fails once a change is live. */
   declare net: CreationOptional<Net>
   declare name: string
@@ -46,6 +48,7 @@ export function initialiseSite(sequelize: Sequelize): void {
       local: DataTypes.BOOLEAN,
       leastDifference: DataTypes.DOUBLE,
       quiet: DataTypes.JSONB,
+      keepFull: DataTypes.INTEGER,
       net: DataTypes.TEXT,
       name: DataTypes.TEXT,
       cms: DataTypes.JSONB,

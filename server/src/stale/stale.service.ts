@@ -8,7 +8,7 @@ import { ProblemError } from '../problem/problem.error.js'
 import { RetirementRow } from '../retirement/retirement.model.js'
 import { RuleVersionRow } from '../rule/rule-version.model.js'
 import type { SiteRow } from '../site/site.model.js'
-import type { SweepRow } from '../sweep/sweep.model.js'
+import { onlyTolls, type SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 
 const MOST_NAMED = 5
@@ -118,7 +118,9 @@ function told(cause: StaleCause, { versions, retired }: Known): Pick<StaleCauseV
   return { ...cause, name: what, at: new Date(putAt).toISOString(), by: [...authors].slice(0, MOST_NAMED) }
 }
 
-function whyNotAgain({ purpose, status, variants }: SweepRow, lens: LensRow | null): string | null {
+function whyNotAgain(sweep: SweepRow, lens: LensRow | null): string | null {
+  const { purpose, status, variants } = sweep
+  if (sweep.thinnedAt) return onlyTolls(sweep)
   if (purpose !== 'survey' || variants[0]?.rules !== 'live' || !lens)
     return 'Only a survey of the live site can be read again in part.'
   if (lens.removedAt) return `The lens ${lens.name} was removed.`

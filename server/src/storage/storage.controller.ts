@@ -1,7 +1,7 @@
-import { Body, Controller, Delete, Get, HttpCode, Param } from '@nestjs/common'
-import { SiteFarewell, Storage } from '@unvelt/contract'
+import { Body, Controller, Delete, Get, HttpCode, Param, Put, Query } from '@nestjs/common'
+import { KeepFull, SiteFarewell, Storage, WouldGo } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
-import { IdPipe } from '../problem/id.pipe.js'
+import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 import { SiteService } from '../site/site.service.js'
 import { StorageService } from './storage.service.js'
 
@@ -18,6 +18,23 @@ export class StorageController {
   async view(@Param('site', IdPipe) siteId: number): Promise<Storage> {
     await this.sites.get(siteId)
     return this.storage.view(siteId)
+  }
+
+  /** What would go if only so many sweeps a lens were kept in full. */
+  @Get('sites/:site/storage/would-go')
+  @Answers(WouldGo)
+  async wouldGo(
+    @Param('site', IdPipe) siteId: number,
+    @Query('keepFull', WholePipe) keepFull?: number,
+  ): Promise<WouldGo> {
+    await this.sites.get(siteId)
+    return this.storage.wouldGo(siteId, keepFull ?? null)
+  }
+
+  @Put('sites/:site/storage/keep-full')
+  @Answers(Storage)
+  async keepFull(@Param('site', IdPipe) siteId: number, @Body() { keepFull }: KeepFull): Promise<Storage> {
+    return this.storage.keepFull(await this.sites.get(siteId), keepFull)
   }
 
   /** Deletes a survey. @returns what is left. */

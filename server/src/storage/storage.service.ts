@@ -1,6 +1,6 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { Op, QueryTypes, Sequelize } from 'sequelize'
-import type { Storage, StoredSweep } from '@unvelt/contract'
+import type { Storage, StoredSweep, WouldGo } from '@unvelt/contract'
 import { tellSweep } from '../events/tell.js'
 import { LensRow } from '../lens/lens.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
@@ -11,7 +11,9 @@ import { DeploymentRow } from '../rule/deployment/deployment.model.js'
 import { SiteRow } from '../site/site.model.js'
 import { SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
-import { bytesOfRehearsals, bytesOfSweep } from './stored-bytes.js'
+import { thinOld } from './thin-old.js'
+import { toThin } from './to-thin.js'
+import { bytesOfReadings, bytesOfRehearsals, bytesOfSweep } from './stored-bytes.js'
 
 const KEPT: Record<NonNullable<StoredSweep['keptFor']>, (tells: string | null) => string> = {
   running: () => 'The sweep is still being read; stop it first.',
@@ -56,14 +58,34 @@ export class StorageService {
         keptFor: keptFor(row, tells),
         tells,
         shown: row.id === shown?.id,
+        inFull: row.thinnedAt == null,
       })
     }
+    const site = await SiteRow.findByPk(siteId)
     return {
       sweeps,
+      keepFull: site?.keepFull ?? null,
       rehearsals: rehearsals.count,
       rehearsalBytes: rehearsals.bytes,
       bytes: rehearsals.bytes + sweeps.reduce((sum, { bytes }) => sum + bytes, 0),
     }
+  }
+
+  /** What would go if only so many sweeps a lens were kept in full. */
+  async wouldGo(siteId: number, keepFull: number | null): Promise<WouldGo> {
+    const [rows, shown] = await Promise.all([SweepRow.findAll({ where: { siteId } }), this.sweeps.toShow(siteId)])
+    const going = toThin(rows, keepFull, shown?.id ?? null)
+    let bytes = 0
+    for (const row of going) bytes += await bytesOfReadings(this.sequelize, row)
+    return { sweeps: going.map(({ id }) => id).sort((a, b) => a - b), bytes }
+  }
+
+  /** Sets how many sweeps a lens are kept in full, and has go what is beyond. */
+  async keepFull(site: SiteRow, keepFull: number | null): Promise<Storage> {
+    await site.update({ keepFull })
+    const shown = await this.sweeps.toShow(site.id)
+    await thinOld(this.sequelize, site, shown?.id ?? null)
+    return this.view(site.id)
   }
 
   /** Deletes a survey with its readings and all that was worked out of them. */

@@ -24,18 +24,36 @@ async function sweepTables(sequelize: Sequelize): Promise<Map<string, string[]>>
 
 /** What a sweep takes in the database as values are stored, indexes aside. Worked out once for each state of it. */
 export async function bytesOfSweep(sequelize: Sequelize, sweep: SweepRow): Promise<number> {
-  const { bytes } = await keptView(sequelize, sweep, 'stored-bytes', async () => {
-    let sum = 0
-    for (const [table, columns] of await sweepTables(sequelize)) {
-      const [row] = await sequelize.query<{ bytes: string }>(
-        `select ${sizeOf(columns)} "bytes" from "${table}" where sweep_id = $1`,
-        { bind: [sweep.id], type: QueryTypes.SELECT },
-      )
-      sum += Number(row!.bytes)
-    }
-    return { bytes: sum }
-  })
+  const { bytes } = await keptView(
+    sequelize,
+    sweep,
+    'stored-bytes',
+    async () => {
+      let sum = 0
+      for (const [table, columns] of await sweepTables(sequelize)) {
+        const [row] = await sequelize.query<{ bytes: string }>(
+          `select ${sizeOf(columns)} "bytes" from "${table}" where sweep_id = $1`,
+          { bind: [sweep.id], type: QueryTypes.SELECT },
+        )
+        sum += Number(row!.bytes)
+      }
+      return { bytes: sum }
+    },
+    String(sweep.thinnedAt?.getTime() ?? ''),
+  )
   return bytes
+}
+
+/** What goes of a sweep when only what it came to is kept. */
+export async function bytesOfReadings(sequelize: Sequelize, { id }: SweepRow): Promise<number> {
+  const [row] = await sequelize.query<{ bytes: string }>(
+    `select (select coalesce(sum(pg_column_size(detail)), 0) from reading where sweep_id = $1)
+       + (select coalesce(sum(pg_column_size(jpeg)), 0) from picture where sweep_id = $1)
+       + (select coalesce(sum(pg_column_size(file_use.*)), 0) from file_use where sweep_id = $1)
+       + (select coalesce(sum(pg_column_size(packed)), 0) from prediction_groups where sweep_id = $1) "bytes"`,
+    { bind: [id], type: QueryTypes.SELECT },
+  )
+  return Number(row!.bytes)
 }
 
 /** What the rehearsals of a site take, pictures and all. */

@@ -55,6 +55,8 @@ export class SweepRow extends Model<InferAttributes<SweepRow>, InferCreationAttr
   /** The sweep from which it took the pages over to which nothing had happened, and how many these are. */
   declare basisId: CreationOptional<number | null>
   declare takenOver: CreationOptional<number | null>
+  /** Since when only what it came to is kept: tolls, and none of its readings. */
+  declare thinnedAt: CreationOptional<Date | null>
 }
 
 export function initialiseSweep(sequelize: Sequelize): void {
@@ -78,6 +80,7 @@ export function initialiseSweep(sequelize: Sequelize): void {
       finishedAt: DataTypes.DATE,
       basisId: DataTypes.INTEGER,
       takenOver: DataTypes.INTEGER,
+      thinnedAt: DataTypes.DATE,
     },
     { sequelize, tableName: 'sweep' },
   )
@@ -100,3 +103,7 @@ export const untimedRepeats = (sweep: Pick<SweepRow, 'purpose'>): number => (loo
  */
 export const inRounds = ({ purpose, repeats }: Pick<SweepRow, 'purpose' | 'repeats'>): boolean =>
   purpose === 'survey' && repeats > 1
+
+/** Said of a sweep whose readings are not kept any more. */
+export const onlyTolls = ({ id }: Pick<SweepRow, 'id'>): string =>
+  `Of sweep ${id} only its tolls are kept by now, as the site’s settings say; its readings are not.`

@@ -14,10 +14,11 @@ import { moveToFront } from './fair-order.js'
 import { lastPace, secondsLeft } from './pace.js'
 import { attributionSources, evidentAddOns } from './sources.js'
 import { whyNobodyReads } from './stand-still.js'
+import { shownSweep } from './shown-sweep.js'
 import { readBefore, takeOver } from './take-over.js'
 import { queuePages } from './queue-pages.js'
 import { countsOf } from './sweep-counts.js'
-import { SweepRow, type Variant } from './sweep.model.js'
+import { onlyTolls, SweepRow, type Variant } from './sweep.model.js'
 
 interface SweepPlan extends PageChoice {
   purpose: SweepRow['purpose']
@@ -224,6 +225,7 @@ export class SweepService {
   }
 
   private async goOn(sweep: SweepRow, first?: (transaction: Transaction) => Promise<void>): Promise<void> {
+    if (sweep.thinnedAt) throw new ProblemError(409, onlyTolls(sweep))
     await this.refuseWhileRunning(sweep.siteId)
     await this.sequelize.transaction(async (transaction) => {
       await first?.(transaction)
@@ -239,25 +241,10 @@ export class SweepService {
     await tellSweep(this.sequelize, { siteId: sweep.siteId, sweepId: sweep.id })
   }
 
-  /**
-   * The survey whose figures are shown when none is asked for: the newest that was read to its end through the site's
-   * first lens, so that a look through another doesn't change what is compared; as long as there is none, the newest
-   * that has read anything. A new sweep doesn't empty the ledger while it runs, and one of a few pages (fewer than half of
-   * those that the largest has read) doesn't take the place of one of the site.
-   */
+  /** The survey whose figures are shown when none is asked for. */
   async toShow(siteId: number): Promise<SweepRow | null> {
-    const [newest] = await this.sequelize.query<{ id: number }>(
-      `select id from (
-         select id, status = 'done' done, lens_id, started_at,
-                (select count(*) from sweep_page where sweep_id = sweep.id) pages
-         from sweep where site_id = :siteId and purpose = 'survey'
-         and exists (select 1 from toll where sweep_id = sweep.id)
-         and variants -> 0 ->> 'rules' = 'live') surveys
-       order by done desc, lens_id, pages * 2 >= max(pages) over (partition by done, lens_id) desc, started_at desc
-       limit 1`,
-      { replacements: { siteId }, type: QueryTypes.SELECT },
-    )
-    return newest ? this.get(newest.id) : null
+    const id = await shownSweep(this.sequelize, siteId)
+    return id === null ? null : this.get(id)
   }
 
   async list(siteId: number): Promise<Sweep[]> {

@@ -4,6 +4,7 @@ import type { ReadingOrder } from '../browser/reading-order.js'
 import type { Picture } from '../browser/take-picture.js'
 import { withoutSiteName } from '../from-outside/site-name.js'
 import { complaintsOfSweep } from '../complaint/complaints-of-sweep.js'
+import { thinOld } from '../storage/thin-old.js'
 import { LensRow } from '../lens/lens.model.js'
 import { outsideOfSweep } from '../outside/outside-of-sweep.js'
 import { PageRow } from '../page/page.model.js'
@@ -29,6 +30,7 @@ import { siteAddress } from '../site-http/site-address.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { inRounds, isCompared, looksFirst, SweepRow, type Variant } from '../sweep/sweep.model.js'
+import { shownSweep } from '../sweep/shown-sweep.js'
 import { finishSweep, isPageOpen, isRunning, setPageState, tellOf } from '../sweep/sweep-progress.js'
 import { newTrace } from '../trace/trace-store.js'
 import { PageCopy } from './page-copy.js'
@@ -131,6 +133,7 @@ async function readRepeats(tools: WorkerTools, subject: Subject, reader: Reader,
     if (!isLast || sweep.purpose !== 'survey') return
     await outsideOfSweep(sequelize, await sweep.reload())
     await complaintsOfSweep(sequelize, sweep)
+    await thinOld(sequelize, subject.site, await shownSweep(sequelize, sweep.siteId))
   })
 }
 

@@ -70,5 +70,7 @@ export async function endOnDemand(id: number, failure: string | null): Promise<v
 
 function sentenceOf(error: unknown, host: string, kind: OnDemandRow['kind']): string {
   if (error instanceof ConnectorError || error instanceof ReadingFailure) return error.message
-  return ['without', 'steps', 'ideas', 'pictures', 'film'].includes(kind) ? failureSentence(error) : whyUnreachable(error, host)
+  return ['without', 'steps', 'ideas', 'pictures', 'film'].includes(kind)
+    ? failureSentence(error)
+    : whyUnreachable(error, host)
 }

@@ -18,6 +18,8 @@ export async function runRecomputeJob(
 ): Promise<void> {
   const sweep = await SweepRow.findByPk(sweepId)
   if (!sweep) return
+  // Without its readings nothing can be worked out anew.
+  if (sweep.thinnedAt) return endRecomputing(sequelize, sweep)
   // What changes while it is at work is worked out in another round.
   for (let by = ''; ;) {
     const patterns = JSON.stringify(await patternsOf(sweep.siteId))

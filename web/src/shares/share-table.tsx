@@ -1,6 +1,6 @@
-import type { ProofShares, ShareMeasure } from '@unvelt/contract'
+import type { ProofShares, SharedFigure, ShareMeasure } from '@unvelt/contract'
 import { measureWords } from '../proof/proof-words.js'
-import { differenceWords, rangeWords, togetherWords } from './share-words.js'
+import { rangeWords, shareWords, togetherWords } from './share-words.js'
 
 /** Told first of all that was read; the others have no room beside them. */
 const SHOWN = ['requests', 'transferBytes', 'idleBytes', 'mainThreadMs', 'serverMs', 'loadMs']
@@ -39,13 +39,10 @@ export function ShareTable({ found }: { found: ProofShares }) {
               </tr>
             )
           })}
-          <tr className="border-b border-line align-top font-semibold">
-            <th className="py-1.5 text-left">Together</th>
-            {measures.map(({ measure, total }) => (
-              <td key={measure} className="py-1.5 pl-4 text-right whitespace-nowrap">
-                {differenceWords(measure, total.estimate)}
-                <span className="block text-[12px] font-normal text-soft">{rangeWords(measure, total)}</span>
-              </td>
+          <tr className="border-b border-line align-top">
+            <th className="py-1.5 text-left font-semibold">Together</th>
+            {measures.map((measure) => (
+              <Figure key={measure.measure} measure={measure} share={measure.total} />
             ))}
           </tr>
         </tbody>
@@ -61,18 +58,22 @@ export function ShareTable({ found }: { found: ProofShares }) {
   )
 }
 
-function Cell({ measure: { measure, each }, at, touches }: { measure: ShareMeasure; at: number; touches: boolean }) {
-  const share = each[at]!
+function Cell({ measure, at, touches }: { measure: ShareMeasure; at: number; touches: boolean }) {
   if (!touches) return <td className="py-1.5 pl-4 text-right text-soft">–</td>
+  return <Figure measure={measure} share={measure.each[at]!} />
+}
+
+/** What is sure stands out, what is not says so. */
+function Figure({ measure, share }: { measure: ShareMeasure; share: SharedFigure }) {
   const weight = share.word === 'gives' ? 'font-semibold' : share.word === 'takes' ? 'text-plum' : 'text-soft'
+  const range = share.word === 'nothing' ? '' : rangeWords(measure.measure, share)
   return (
     <td className="py-1.5 pl-4 text-right whitespace-nowrap">
       <data value={-share.estimate} className={weight}>
-        {share.word === 'nothing' ? 'nothing' : differenceWords(measure, share.estimate)}
+        {shareWords(measure, share)}
       </data>
       <span className="block text-[12px] text-soft">
-        {share.word === 'not sure' && share.low !== null && 'not sure · '}
-        {share.word !== 'nothing' && rangeWords(measure, share)}
+        {[share.word === 'not sure' && share.low !== null && 'not sure', range].filter(Boolean).join(' · ')}
       </span>
     </td>
   )

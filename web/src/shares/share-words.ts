@@ -6,13 +6,23 @@ import { measureWords } from '../proof/proof-words.js'
 export const differenceWords = (measure: string, spared: number): string =>
   signed(spared === 0 ? 0 : -spared, measureWords(measure).long)
 
-/** From where to where it is with 95 % certainty; empty where it never varied. */
-export function rangeWords(measure: string, { estimate, low, high }: SharedFigure): string {
+/** From where to where it is with 95 % certainty; empty where that says no more than the figure. */
+export function rangeWords(measure: string, { low, high }: SharedFigure): string {
   if (low === null || high === null) return 'read once'
-  return low === estimate && high === estimate
-    ? ''
-    : `${differenceWords(measure, high)} to ${differenceWords(measure, low)}`
+  const [from, to] = [differenceWords(measure, high), differenceWords(measure, low)]
+  return from === to ? '' : `${from} to ${to}`
 }
+
+/** A share of less than that of what the page was is none. */
+const NONE = 0.0005
+
+/** The share in a word or a figure. */
+export const shareWords = ({ measure, before }: ShareMeasure, { word, estimate }: SharedFigure): string =>
+  word !== 'nothing'
+    ? differenceWords(measure, estimate)
+    : Math.abs(estimate) <= NONE * Math.abs(before)
+      ? 'nothing'
+      : 'too little'
 
 /** So much of the total may go unsaid. */
 const LITTLE = 0.01

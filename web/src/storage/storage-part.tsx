@@ -6,6 +6,7 @@ import { bytes, count, dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { Window } from '../parts/window.js'
+import { Retention } from './retention.js'
 import { DeleteSite } from './delete-site.js'
 import { keptWords, purposeWords } from './storage-words.js'
 
@@ -25,6 +26,7 @@ export function StoragePart({ site }: { site: Site }) {
             {plural(storage.data.sweeps.length, 'sweep')}, and {plural(storage.data.rehearsals, 'rehearsal')} with{' '}
             {bytes(storage.data.rehearsalBytes)}.
           </p>
+          <Retention key={storage.data.keepFull} siteId={site.id} storage={storage.data} />
           {storage.data.sweeps.length > 0 && (
             <div className="mt-2 max-h-[46dvh] overflow-auto" tabIndex={0} role="group" aria-label="Stored sweeps">
               <table aria-label="Stored sweeps" className="figures w-full">

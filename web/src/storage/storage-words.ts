@@ -8,8 +8,14 @@ export function purposeWords({ id, purpose }: Pick<StoredSweep, 'id' | 'purpose'
 }
 
 /** What a sweep is kept for, and what is told by it. */
-export function keptWords({ keptFor, tells, shown }: Pick<StoredSweep, 'keptFor' | 'tells' | 'shown'>): string {
+export function keptWords({
+  keptFor,
+  tells,
+  shown,
+  inFull,
+}: Pick<StoredSweep, 'keptFor' | 'tells' | 'shown' | 'inFull'>): string {
   const words = [
+    inFull ? '' : 'its tolls',
     shown ? 'what screens show' : '',
     keptFor === 'running' ? 'it is under way' : '',
     keptFor === 'proof' ? 'a proof' : '',
