@@ -10,7 +10,8 @@ export function RehearseButton({ siteId, disabled }: { siteId: number; disabled:
   const { data: rehearsals = [] } = useRehearsals(siteId)
   const rehearse = useRehearse(siteId)
   const stop = useStopRehearsal(siteId)
-  const running = rehearsals.find(({ state }) => state === 'running')
+  // That guards are played on what is live is told where the change is.
+  const running = rehearsals.find(({ state, deploymentId }) => state === 'running' && deploymentId === null)
   const newest = rehearsals.find((one) => one.state === 'done' && one.stale === null && isOfDrafts(one))
   const onError = (error: Error) => toast.error('Nothing is rehearsed', { description: error.message })
   if (running)

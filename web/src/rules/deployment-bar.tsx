@@ -21,7 +21,7 @@ export function DeploymentBar({ site }: { site: Site }) {
           {last}
         </span>
         {deployment.state === 'live' && deployment.netId !== null && (
-          <NetProgress siteId={site.id} netId={deployment.netId} />
+          <NetProgress siteId={site.id} netId={deployment.netId} isFirst={deployment.parts?.at === 'first'} />
         )}
       </p>
       <ol className="mt-1.5 grid auto-cols-fr grid-flow-col gap-1 text-[12.5px]">

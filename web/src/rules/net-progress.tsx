@@ -5,8 +5,11 @@ import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { rehearsalWords } from '../rehearsal/rehearsal-words.js'
 
-/** How far the guards of a change that is live are played; whoever does not want to wait for them leaves it live. */
-export function NetProgress({ siteId, netId }: { siteId: number; netId: number }) {
+/**
+ * How far the guards of a change that is live are played; whoever does not want to wait for them leaves it live. Of a first part
+ * nobody knows then whether it holds, so it goes.
+ */
+export function NetProgress({ siteId, netId, isFirst }: { siteId: number; netId: number; isFirst: boolean }) {
   const { data: rehearsals = [] } = useRehearsals(siteId)
   const stop = useStopRehearsal(siteId)
   const net = rehearsals.find(({ id }) => id === netId)
@@ -26,7 +29,7 @@ export function NetProgress({ siteId, netId }: { siteId: number; netId: number }
           disabled={stop.isPending}
           onClick={() => stop.mutate(netId, { onError: (error) => toast.error(error.message) })}
         >
-          Leave it live
+          {isFirst ? 'Take it back now' : 'Leave it live'}
         </Button>
       )}
     </span>
