@@ -1,5 +1,5 @@
 import { Type } from '../nested/type.js'
-import { IsBoolean, IsDateString, IsIn, IsInt, IsOptional, IsString, ValidateNested } from 'class-validator'
+import { IsBoolean, IsDateString, IsIn, IsInt, IsNumber, IsOptional, IsString, ValidateNested } from 'class-validator'
 
 export const CODE_TYPES = ['script', 'stylesheet'] as const
 export type CodeType = (typeof CODE_TYPES)[number]
@@ -50,4 +50,40 @@ export class FileLook {
 
 export class FileLookView {
   @IsOptional() @ValidateNested() @Type(() => FileLook) newest: FileLook | null
+}
+
+/** A page whose files could not be weighed. */
+export class UnlookedFiles {
+  @IsInt() pageId: number
+  @IsString() failure: string
+}
+
+/** A script or style over all pages that load it. */
+export class SiteFile {
+  @ValidateNested() @Type(() => LookedAtFile) file: LookedAtFile
+  @IsString() payer: string
+  @IsInt({ each: true }) pageIds: number[]
+  /** Bytes that it could weigh, and what it spares by packing and beyond that by minifying. */
+  @IsInt() bytes: number
+  @IsInt() byPacking: number
+  @IsInt() byMinifying: number
+  /** Bytes in 1,000 page views, each of which fetches it. */
+  @IsNumber() spared: number
+}
+
+/** The scripts and styles of all pages, by the sweep that is shown, as far as they were weighed. */
+export class SiteFiles {
+  /** Distinct files, and how many of them were weighed. */
+  @IsInt() files: number
+  @IsInt() weighed: number
+  /** Pages that have all that is left to be weighed, or all of it where nothing is. */
+  @IsInt() pagesToLookAt: number
+  @IsInt() waiting: number
+  @ValidateNested({ each: true }) @Type(() => UnlookedFiles) failed: UnlookedFiles[]
+  @IsOptional() @IsDateString() since: string | null
+  @IsBoolean() byViews: boolean
+  /** What the weighed ones weigh in 1,000 page views. */
+  @IsNumber() together: number
+  @IsNumber() leastBytes: number
+  @ValidateNested({ each: true }) @Type(() => SiteFile) found: SiteFile[]
 }

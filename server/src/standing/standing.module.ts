@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common'
 import { AddOnModule } from '../add-on/add-on.module.js'
+import { FileLookModule } from '../file-look/file-look.module.js'
 import { LedgerModule } from '../ledger/ledger.module.js'
 import { PictureLookModule } from '../picture-look/picture-look.module.js'
 import { SiteModule } from '../site/site.module.js'
@@ -9,7 +10,7 @@ import { StandingController } from './standing.controller.js'
 import { StandingService } from './standing.service.js'
 
 @Module({
-  imports: [PictureLookModule, SiteModule, SweepModule, LedgerModule, AddOnModule, UseModule],
+  imports: [FileLookModule, PictureLookModule, SiteModule, SweepModule, LedgerModule, AddOnModule, UseModule],
   controllers: [StandingController],
   providers: [StandingService],
   exports: [StandingService],

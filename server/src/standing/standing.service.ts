@@ -29,6 +29,7 @@ import { keptView } from '../kept/kept-view.js'
 import { Once } from '../kept/once.js'
 import { LedgerService } from '../ledger/ledger.service.js'
 import { PageRow } from '../page/page.model.js'
+import { SiteFilesService } from '../file-look/site-files.service.js'
 import { SitePicturesService } from '../picture-look/site-pictures.service.js'
 import { UseService } from '../use/use.service.js'
 import { middleTimedReading } from '../rule/prediction.service.js'
@@ -43,9 +44,9 @@ const NOISE_PAGES = 200
 const WAIT_PAGES = 24
 const NOTHING = { requests: 0, transferBytes: 0, idleBytes: 0, decodedBytes: 0, serverMs: 0, loadMs: null }
 
-/** The move about pictures among the others, where it belongs by the waiting that it spares. */
-const withPictures = (moves: NextMove[], pictures: NextMove | null): NextMove[] =>
-  pictures ? [...moves, pictures].sort((a, b) => b.waitingMs - a.waitingMs) : moves
+/** Moves about what could weigh less among the others, where they belong by the waiting that they spare. */
+const withLighter = (moves: NextMove[], lighter: (NextMove | null)[]): NextMove[] =>
+  [...moves, ...lighter.filter((move) => move !== null)].sort((a, b) => b.waitingMs - a.waitingMs)
 
 /** Where a site stands: what a maintainer should know first, and what to do next. */
 @Injectable()
@@ -60,6 +61,7 @@ export class StandingService {
     private readonly use: UseService,
     private readonly addOns: AddOnService,
     private readonly pictures: SitePicturesService,
+    private readonly files: SiteFilesService,
   ) {}
 
   /** The same that is being worked out already is waited for. */
@@ -90,7 +92,7 @@ export class StandingService {
       wait: wait.length > 0 ? middleWait(wait) : null,
       waitPages: wait.length,
       kinds: kindsOf(ledger, cells),
-      moves: withPictures(nextMoves(cases, views), await this.pictures.move(site))
+      moves: withLighter(nextMoves(cases, views), [await this.pictures.move(site), await this.files.move(site)])
         .filter(({ key }) => !gone.has(key))
         .map((move) => ({ ...move, name: names.get(move.addon) ?? move.addon })),
       dismissed,

@@ -10,6 +10,7 @@ import { useSheet } from '../ledger/use-sheet.js'
 import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
 import { Failed, Loading } from '../parts/notice.js'
+import { SiteFilesView } from '../file-look/site-files-view.js'
 import { SitePicturesView } from '../picture-look/site-pictures-view.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { ViewNav } from '../parts/view-nav.js'
@@ -122,6 +123,8 @@ export function PagesPlace() {
           <SortedTable label="Pages" rows={rows} columns={COLUMNS} sort={[{ id: 'transferBytes', desc: true }]} />
         ) : view === 'pictures' ? (
           <SitePicturesView siteId={site.id} pages={ledger.data.pages} />
+        ) : view === 'files' ? (
+          <SiteFilesView siteId={site.id} pages={ledger.data.pages} payers={names} />
         ) : (
           <BesideLoads site={site} names={names} />
         )}
@@ -135,6 +138,7 @@ const VIEWS = [
   { key: 'loads', name: 'Loads' },
   { key: 'beside', name: 'Actions and tasks' },
   { key: 'pictures', name: 'Pictures' },
+  { key: 'files', name: 'Files' },
 ] as const
 
 const KNOWN_FROM: Record<string, string> = {

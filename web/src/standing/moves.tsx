@@ -19,6 +19,7 @@ const TITLES: Record<string, (name: string) => string> = {
   'same job': (name) => `Do without ${name}`,
   features: (name) => `Switch off what nobody uses of ${name}`,
   pictures: () => 'Make pictures lighter',
+  files: () => 'Pack and minify files',
   'switched off': (name) => `Take ${name} off the site`,
 }
 const FEW = 6
@@ -80,8 +81,8 @@ function Move({ site, move }: { site: Site; move: NextMoveView }) {
     rules.length > 0 &&
     rules.every((rule) => drafts?.rules.some((each) => each.addon === rule.addon && each.effect === rule.effect))
   const sheet =
-    move.type === 'pictures'
-      ? `/sites/${site.id}/pages?view=pictures`
+    move.type === 'pictures' || move.type === 'files'
+      ? `/sites/${site.id}/pages?view=${move.type}`
       : `/sites/${site.id}/add-ons/${encodeURIComponent(addon)}`
   return (
     <li className="border-b border-line/70 py-3">
