@@ -8,7 +8,7 @@ import { ProblemError } from '../problem/problem.error.js'
 import { RetirementRow } from '../retirement/retirement.model.js'
 import { RuleVersionRow } from '../rule/rule-version.model.js'
 import type { SiteRow } from '../site/site.model.js'
-import { onlyTolls, type SweepRow } from '../sweep/sweep.model.js'
+import { onlyTolls, type InventoryEntry, type SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 
 const MOST_NAMED = 5
@@ -23,15 +23,15 @@ export class StaleService {
 
   async view(site: SiteRow, sweep: SweepRow): Promise<Stale> {
     const lens = sweep.lensId === null ? null : await LensRow.findByPk(sweep.lensId, { paranoid: false })
-    const pages = await this.pagesOf(sweep)
+    const now = site.connector ? await inventoryOf(site.id) : sweep.inventory
+    const pages = await this.pagesOf(sweep, differing(sweep.inventory, now))
     // What came from a file was read of a site that nobody knows the state of.
     const versions = lens && sweep.variants[0]?.rules === 'live' ? await this.versionsSince(site.id, pages) : []
-    const addOns = await AddOnRow.findAll({ where: { siteId: site.id, source: 'connector', gone: false } })
     const { causes, pages: stale } = lens
       ? staleFigures(pages, {
           versions,
           before: sweep.inventory,
-          now: site.connector ? addOns.map(inventoryEntry) : sweep.inventory,
+          now,
           visit: visitOf(lens),
         })
       : { causes: [], pages: [] }
@@ -60,17 +60,22 @@ export class StaleService {
     return this.sweeps.readAnew(site, sweep, ids)
   }
 
-  private async pagesOf(sweep: SweepRow): Promise<ReadPage[]> {
-    const rows = await this.sequelize.query<Omit<ReadPage, 'payers' | 'readAt'> & { readAt: Date; payers: string[] }>(
-      `select page.id, path, kind, area, modified::text, read.at "readAt", coalesce(paying.slugs, '{}') payers
+  /** @param slugs Of whom it matters where they have a toll. */
+  private async pagesOf(sweep: SweepRow, slugs: string[]): Promise<ReadPage[]> {
+    const rows = await this.sequelize.query<Omit<ReadPage, 'payers' | 'readAt'> & { readAt: Date }>(
+      `select page.id, path, kind, area, modified::text, read.at "readAt"
        from (select page_id, min(read_at) at from reading where sweep_id = $1 and failure is null group by page_id) read
-       join page on page.id = read.page_id
-       left join (select page_id, array_agg(distinct payer) slugs from toll
-                  where sweep_id = $1 and (requests > 0 or server_ms > 0) group by page_id) paying on paying.page_id = page.id
-       where not page.gone order by page.position`,
+       join page on page.id = read.page_id where not page.gone order by page.position`,
       { bind: [sweep.id], type: QueryTypes.SELECT },
     )
-    return rows.map((row) => ({ ...row, readAt: row.readAt.getTime(), payers: new Set(row.payers) }))
+    const paying = await this.sequelize.query<{ pageId: number; payer: string }>(
+      `select distinct page_id "pageId", payer from toll
+       where sweep_id = $1 and variant = any($2) and payer = any($3) and (requests > 0 or server_ms > 0)`,
+      { bind: [sweep.id, sweep.variants.map(({ name }) => name), slugs], type: QueryTypes.SELECT },
+    )
+    const payers = new Map<number, Set<string>>()
+    for (const { pageId, payer } of paying) payers.set(pageId, (payers.get(pageId) ?? new Set()).add(payer))
+    return rows.map((row) => ({ ...row, readAt: row.readAt.getTime(), payers: payers.get(row.id) ?? NOBODY }))
   }
 
   /** What was put live since the first of these pages was read, and what was live then; oldest first. */
@@ -88,6 +93,19 @@ export class StaleService {
       what,
     }))
   }
+}
+
+const NOBODY: ReadonlySet<string> = new Set()
+
+const inventoryOf = async (siteId: number): Promise<InventoryEntry[]> =>
+  (await AddOnRow.findAll({ where: { siteId, source: 'connector', gone: false } })).map(inventoryEntry)
+
+/** Slugs of all that is not as it was. */
+function differing(before: readonly InventoryEntry[], now: readonly InventoryEntry[]): string[] {
+  const text = (all: readonly InventoryEntry[]) =>
+    new Map(all.map(({ slug, version, active, featuresOn }) => [slug, JSON.stringify([version, active, featuresOn])]))
+  const [was, is] = [text(before), text(now)]
+  return [...new Set([...was.keys(), ...is.keys()])].filter((slug) => was.get(slug) !== is.get(slug))
 }
 
 const NOTHING_KNOWN: Omit<StaleCauseView, 'kind' | 'pages'> = {
