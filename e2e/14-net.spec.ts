@@ -68,7 +68,7 @@ test('in parts it goes live on one page of each kind first, and on the rest when
   await page.reload()
   const tray = page.getByRole('region', { name: 'Draft tray' })
   await tray.getByLabel('Pages to read before and after').selectOption('none')
-  await tray.getByRole('button', { name: 'Put live in parts' }).click()
+  await tray.getByRole('button', { name: 'In parts …' }).click()
   await page.getByRole('menuitem', { name: /^Put live in parts/ }).click()
   const window = page.getByRole('dialog', { name: 'These drafts have not been rehearsed' })
   await expect(window).toContainText('on one page of each kind first')

@@ -1,3 +1,4 @@
+import { AxeBuilder } from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 
 /** What a page's scripts and styles could weigh, by doing it. */
@@ -29,4 +30,38 @@ test('each file is asked for once more, packed and minified, and what is spared 
   // What was weighed once is still there.
   await page.reload()
   await expect(look.getByRole('button', { name: 'Weigh them again' })).toBeVisible()
+})
+
+test('the files of all pages are weighed once each, on the few pages that have them all, and make a move', async ({
+  page,
+}) => {
+  test.setTimeout(420_000)
+  await page.goto('/sites/1/pages?view=files')
+  const main = page.getByRole('main')
+  // What was weighed on one page is not weighed again.
+  await expect(main).toContainText(/\d+ pages? ha(s|ve) them all\./)
+  const button = main.getByRole('button', { name: /^Weigh (the other )?\d+/ })
+  const left = Number(/\d+/.exec((await button.textContent())!)![0])
+  const few = Number(/(\d+) pages? ha(s|ve) them all/.exec((await main.textContent())!)![1])
+  expect(few).toBeLessThan(20)
+  expect(left).toBeGreaterThan(few)
+  await button.click()
+  await expect(main.getByRole('status')).toContainText(/\d+ of \d+ files, \d+ pages? to go/)
+  await expect(main.getByRole('button', { name: /^Weigh (them again|the other)/ })).toBeVisible({ timeout: 400_000 })
+  const found = main.getByRole('region', { name: 'Files of the site' })
+  await expect(found).toContainText(/^\d+ files, .* in 1,000 page views; .* of them could be spared by \d+ files/)
+  const table = found.getByRole('table', { name: 'Could weigh less' })
+  const rows = table.getByRole('row')
+  expect(await rows.count()).toBeGreaterThan(2)
+  await expect(rows.filter({ hasText: 'only its owner can change it' }).first()).toBeVisible()
+  const { violations } = await new AxeBuilder({ page }).include('main').analyze()
+  expect(violations.map(({ id, nodes }) => `${id} ${nodes[0]!.html.slice(0, 200)}`)).toEqual([])
+
+  await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Standing' }).click()
+  const move = page.getByRole('listitem').filter({ hasText: 'Pack and minify files' })
+  const more = page.getByRole('button', { name: /more$/ })
+  if (!(await move.isVisible())) await more.first().click()
+  await expect(move).toContainText(/files of the site’s own/)
+  await move.getByRole('link', { name: 'Look' }).click()
+  await expect(table).toBeVisible()
 })

@@ -75,6 +75,8 @@ export class ConnectorDescription {
   @IsArray() @ArrayMaxSize(20) @IsString({ each: true }) effects: string[] = []
   @IsArray() @ArrayMaxSize(50) @ValidateNested({ each: true }) @Type(() => CacheAnswer) caches: CacheAnswer[] = []
   @IsOptional() @ValidateNested() @Type(() => MeasuringAnswer) measuring?: MeasuringAnswer
+  /** Whether rules may hold single pictures and frames of the pages' own content until they are near. */
+  @IsOptional() @IsBoolean() lazyContent?: boolean
   /** The calls it answers, as `METHOD /path`, with `*` for a name. */
   @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) calls?: string[]
 }

@@ -1,3 +1,4 @@
+import { CONTENT } from '../attribution/evidence.js'
 import type { AskPlace, HoldUntil } from '../rule/rule.js'
 import { addressPlaces } from './tag-table.js'
 import { toUtf8 } from './page-text.js'
@@ -13,6 +14,14 @@ export interface Hold {
 
 export const MARK = 'data-unvelt-'
 
+/** Elements of which a browser can be told to load them once they are near. */
+export const waitsByItself = (name: string, isForeign: boolean): boolean =>
+  !isForeign && (name === 'img' || name === 'iframe')
+
+/** What a page has of its own is held only where the browser does it: no script is put into the page for a picture. */
+export const isLeftToBrowser = ({ addon, until }: Pick<Hold, 'addon' | 'until'>): boolean =>
+  addon === CONTENT && until === 'seen'
+
 /** A tag that loads and runs nothing until the holder wakes it: its addresses go by names that mean nothing to a browser. */
 export function heldTag(name: string, tag: string, { until, addon }: Hold, isForeign = false): string {
   const payer = toUtf8(addon)
@@ -22,8 +31,7 @@ export function heldTag(name: string, tag: string, { until, addon }: Hold, isFor
     if (has.has(attribute)) changes[attribute] = { name: MARK + attribute }
   }
   // Browsers wait by themselves for pictures and frames to come near.
-  if (until === 'seen' && !isForeign && (name === 'img' || name === 'iframe'))
-    return withAttributes(tag, {}, { loading: 'lazy' })
+  if (until === 'seen' && waitsByItself(name, isForeign)) return withAttributes(tag, {}, { loading: 'lazy' })
   for (const { attribute, canWait } of addressPlaces(name, isForeign)) if (canWait) rename(attribute)
   const added: Record<string, string> = { [`${MARK}until`]: until, [`${MARK}of`]: payer }
   if (name === 'script') {

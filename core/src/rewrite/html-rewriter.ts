@@ -1,5 +1,5 @@
 import { withAddresses, NOTHING } from './css-addresses.js'
-import { HeldPlaces, heldTag } from './held-tag.js'
+import { HeldPlaces, heldTag, isLeftToBrowser, waitsByItself } from './held-tag.js'
 import { HtmlScanner, type TagHandler } from './html-scanner.js'
 import { PageStart } from './page-start.js'
 import { codeText, editableValue, fromUtf8 } from './page-text.js'
@@ -240,7 +240,7 @@ export class HtmlRewriter implements TagHandler {
       if (action?.do === 'drop') return ''
       const tag = element.slice(0, end - start)
       const rest = element.slice(tag.length)
-      if (action?.do === 'hold' && canHold)
+      if (action?.do === 'hold' && canHold && !isLeftToBrowser(action))
         return this.places.before(name, action, canStand) + heldTag(name, tag, action) + rest
       if (action?.do === 'order' && action.order === 'end' && canHold && this.moves(element)) return ''
       if (!readsAddresses) return element
@@ -284,8 +284,9 @@ export class HtmlRewriter implements TagHandler {
         if (kind !== 'sign') return this.drop(name, start, end, isForeign, isSelfClosing)
         return this.styledTag(start, end, { [place.attribute]: { value: NOTHING } })
       }
-      if (action.do === 'hold') hold = action
-      else if (action.do === 'order') order = action
+      if (action.do === 'hold') {
+        if (!isLeftToBrowser(action) || waitsByItself(name, isForeign)) hold = action
+      } else if (action.do === 'order') order = action
       else {
         const change = this.changeOf(place, action, start, end)
         if (change === 'element') return this.drop(name, start, end, isForeign, isSelfClosing)

@@ -5,6 +5,7 @@ import { codeHash } from '../reading/inline-code.js'
 import type { AskPlace, HoldUntil, Order } from '../rule/rule.js'
 import type { ResolvedEffect } from '../rule/resolve.js'
 import { earlyLinks, standInStyle } from './early-head.js'
+import { isLeftToBrowser } from './held-tag.js'
 import { HOLDER } from './holder.js'
 import { withNamedFiles } from './named-files.js'
 import { fileNames, GOES, isOfAll, stopList } from './stop-list.js'
@@ -134,7 +135,9 @@ export function planRewrite({
     .flatMap((e) => e.hosts ?? (origins[e.addon] ?? []).map((origin) => ({ origin })))
   const fonts = effects.flatMap((e) => (e.effect === 'system-font' ? (e.fonts ?? []) : []))
   const stops = stopList(effects, sources)
-  const holds = effects.some((e) => e.effect === 'hold')
+  const holds = effects.some(
+    ({ effect, addon, until = 'idle' }) => effect === 'hold' && !isLeftToBrowser({ addon, until }),
+  )
   return {
     pageUrl,
     forFile,

@@ -2,12 +2,14 @@ import { randomUUID } from 'node:crypto'
 import { Inject, Injectable } from '@nestjs/common'
 import { Op, Sequelize, type Transaction } from 'sequelize'
 import {
+  CONTENT,
   fittingParticulars,
   NOT_ADDONS,
   parseRuleFile,
   particularsOf,
   RULES_FORMAT,
   withoutParticulars,
+  type Rule,
 } from '@unvelt/core'
 import type { DraftChange, Drafts, RuleInput } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
@@ -135,6 +137,7 @@ export class DraftService {
       // Whatever is live can go, also what the site could not be given any more.
       if (inputs[index]!.removed)
         return isLive.has(subject(rule)) ? [] : [{ field, message: 'No rule on just this is live.' }]
+      if (addon === CONTENT && isLazyFile(rule) && (!site.connector || site.connector.lazyContent === true)) return []
       // The site itself obeys rules only on what it knows; a rewriter takes away what can be told apart by its address.
       if (site.connector && row?.source !== 'connector')
         return [
@@ -189,6 +192,9 @@ export class DraftService {
     return row
   }
 }
+
+/** A picture or frame of the page's own can be said to wait until it is near, and nothing else. */
+const isLazyFile = ({ file, effect, until }: Rule) => file !== undefined && effect === 'hold' && until === 'seen'
 
 /** Those that are to go live: what was set aside is not among them. */
 export const openDrafts = (siteId: number): Promise<DraftRow[]> =>

@@ -1,4 +1,4 @@
-import { particularsOf, type Rule } from '@unvelt/core'
+import { CONTENT, particularsOf, type Rule } from '@unvelt/core'
 import type { RuleView } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import type { DraftRule } from './merge-rules.js'
@@ -16,7 +16,7 @@ export async function ruleViews(siteId: number, rules: readonly DraftRule[]): Pr
   return rules.map((rule) => ({
     id: rule.id,
     addon: rule.addon,
-    addonName: names.get(rule.addon) ?? rule.addon,
+    addonName: names.get(rule.addon) ?? (rule.addon === CONTENT ? 'Content' : rule.addon),
     ...part(rule),
     effect: rule.effect,
     ...particularsOf(rule),

@@ -92,6 +92,7 @@ export class Connector {
       base: BASE,
       ownHosts: [DELIVERY_HOST + port],
       effects: SITE_EFFECTS,
+      lazyContent: true,
       measuring: {
         header: 'Unvelt-Measure',
         bypassesCache: true,

@@ -1,4 +1,4 @@
-import { parseRuleFile, RULES_FORMAT, type Effect, type Rule, type RuleProblem } from '@unvelt/core'
+import { CONTENT, parseRuleFile, RULES_FORMAT, type Effect, type Rule, type RuleProblem } from '@unvelt/core'
 import type { AddOn } from '../cms/add-on.js'
 import type { Fernhollow } from '../cms/fernhollow.js'
 import { outsideAddresses } from '../cms/local-copies.js'
@@ -82,7 +82,12 @@ function triedAddOns(site: Fernhollow, given: unknown): OnTrial {
 const stale = (version: number) =>
   new Refusal(412, 'The rules have changed meanwhile; nothing was changed.', { version })
 
+/** A picture or frame of a page's own, which waits until it is near. */
+const isOfContent = ({ addon, file, effect, until }: Rule) =>
+  addon === CONTENT && file !== undefined && effect === 'hold' && until === 'seen'
+
 function problemsOf(rule: Rule, at: string, addOns: readonly AddOn[]): RuleProblem[] {
+  if (isOfContent(rule)) return []
   const addOn = addOns.find((a) => a.manifest.slug === rule.addon)
   if (!addOn) return [{ at: `${at}/addon`, expected: 'an add-on of this site' }]
   if (!SITE_EFFECTS.includes(rule.effect))

@@ -30,7 +30,8 @@ export function useFollowSite(site: number, ends: Ends): void {
     source.addEventListener('sweep', (event) => {
       const sweep = JSON.parse((event as MessageEvent<string>).data) as Sweep
       const before = keep(client, keys.sweeps(site), sweep)
-      if (sweep.purpose === 'proof' || sweep.purpose === 'shares') void client.invalidateQueries({ queryKey: keys.proofs(site) })
+      if (sweep.purpose === 'proof' || sweep.purpose === 'shares')
+        void client.invalidateQueries({ queryKey: keys.proofs(site) })
       if (sweep.purpose === 'weigh-in') void client.invalidateQueries({ queryKey: keys.weighIns(site) })
       if (sweep.pagesDone !== before?.pagesDone) void client.invalidateQueries({ queryKey: keys.ledger(site) })
       if (sweep.purpose === 'survey' && before?.status === 'running' && sweep.status === 'done') sweepEnded(sweep)

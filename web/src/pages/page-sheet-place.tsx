@@ -60,6 +60,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
     () => new Map(sheet.requests.map(({ url, payer }) => [url, names.get(payer) ?? payer])),
     [sheet, names],
   )
+  const slugs = useMemo(() => new Map(sheet.requests.map(({ url, payer }) => [url, payer])), [sheet])
   const lanes = useMemo(() => lanesOf(sheet.requests, names), [sheet, names])
   return (
     <div className="h-full overflow-auto">
@@ -156,7 +157,7 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           <WithoutTab siteId={site.id} pageId={sheet.page.id} names={names} />
         </Tabs.Content>
         <Tabs.Content value="pictures">
-          <PicturesTab siteId={site.id} pageId={sheet.page.id} />
+          <PicturesTab siteId={site.id} pageId={sheet.page.id} path={sheet.page.path} payerOf={slugs} />
         </Tabs.Content>
         <Tabs.Content value="picture">
           <PictureView siteId={site.id} sheet={sheet} />

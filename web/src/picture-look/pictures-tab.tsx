@@ -5,6 +5,7 @@ import { pictureAddress, useLookAtPictures, usePictures } from '../api/pictures.
 import { bytes, dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
+import { HoldLower } from './hold-lower.js'
 import { HandOverPictures, type ChosenPicture } from './hand-over-pictures.js'
 import { Likeness } from './likeness.js'
 import { PicturePair } from './picture-pair.js'
@@ -13,10 +14,13 @@ import { fileName, formatName, loadingWords, remadeName, size, sizeWords, spared
 interface Props {
   siteId: number
   pageId: number
+  path: string
+  /** Slug of whoever a picture is charged to, by its address. */
+  payerOf: ReadonlyMap<string, string>
 }
 
 /** What the page's pictures weigh, and what they could: each is made anew at the size at which it is drawn. */
-export function PicturesTab({ siteId, pageId }: Props) {
+export function PicturesTab({ siteId, pageId, path, payerOf }: Props) {
   const pictures = usePictures(siteId, pageId)
   const look = useLookAtPictures(siteId, pageId)
   const [chosen, setChosen] = useState<number | null>(null)
@@ -44,7 +48,7 @@ export function PicturesTab({ siteId, pageId }: Props) {
           <HandOverPictures siteId={siteId} pictures={worthIt(newest, pageId)} />
         )}
       </div>
-      {newest && <Look siteId={siteId} pageId={pageId} look={newest} />}
+      {newest && <Look siteId={siteId} pageId={pageId} path={path} payerOf={payerOf} look={newest} />}
     </div>
   )
 }
@@ -55,7 +59,7 @@ const worthIt = ({ id: lookId, pictures, leastBytes }: PictureLook, pageId: numb
 const progress = ({ pictures, toLookAt }: PictureLook): string =>
   toLookAt === null ? 'Looking at the page …' : `${pictures.length} of ${plural(toLookAt, 'picture')} …`
 
-function Look({ siteId, pageId, look }: Props & { look: PictureLook }) {
+function Look({ siteId, pageId, path, payerOf, look }: Props & { look: PictureLook }) {
   const [pair, setPair] = useState<number | null>(null)
   const { pictures, leastBytes, failure, underWay, toLookAt } = look
   const together = pictures.reduce((sum, { bytes: each }) => sum + each, 0)
@@ -87,6 +91,7 @@ function Look({ siteId, pageId, look }: Props & { look: PictureLook }) {
           {look.similarity.toFixed(3)}.
         </span>
       </p>
+      {!underWay && <HoldLower siteId={siteId} path={path} look={look} payerOf={payerOf} />}
       {matters.length > 0 && <PictureTable name="Could weigh less">{rows(matters)}</PictureTable>}
       {rest.length > 0 && (
         <details className="mt-3" open={matters.length === 0}>

@@ -30,7 +30,7 @@ export function PutLiveButton({ words, disabled, title, offersParts, onPutLive }
             <Button
               weight="main"
               disabled={disabled}
-              aria-label="Put live in parts"
+              aria-label="In parts …"
               className="rounded-l-none border-l-on-verdigris/40 px-1.5!"
             >
               <ChevronUp size={15} aria-hidden />
