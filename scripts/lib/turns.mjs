@@ -9,7 +9,7 @@ export const TURNS = [
       ...['weigh-in', 'own-trouble', 'connector-check', 'jobs', 'inventory', 'from-outside', 'caches', 'pattern'],
       'live-round',
     ],
-    e2e: ['7-retire', '14-net'],
+    e2e: ['7-retire', '14-net', '28-lower-pictures'],
   },
   {
     unit: [

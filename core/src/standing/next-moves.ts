@@ -37,7 +37,8 @@ export interface AddOnCase {
   pages: readonly PageCase[]
 }
 
-export type MoveType = 'confine' | 'retire' | 'hold' | 'local' | 'same job' | 'features' | 'switched off' | 'pictures' | 'files'
+export type MoveType =
+  'confine' | 'retire' | 'hold' | 'local' | 'same job' | 'features' | 'switched off' | 'pictures' | 'files'
 
 /** One thing to do next, with why, and what it would spare. */
 export interface NextMove {
