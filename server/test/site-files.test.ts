@@ -94,7 +94,7 @@ it('asks the fewest pages that have every file, and those alone that have what i
   await t.call('POST', `${site}/files`)
   expect(await waiting()).toEqual([third])
   await look(third, [weighed(A, 500_000, 100_000), weighed(THEIRS, 90_000, 30_000, false)])
-  expect(await files()).toMatchObject({ weighed: 3, pagesToLookAt: 2, failed: [] })
+  expect(await files()).toMatchObject({ weighed: 3, lost: 0, pagesToLookAt: 2, failed: [] })
 })
 
 it('tells what each spares in 1,000 page views, whose it is, and the next move for the site’s own', async () => {
@@ -113,6 +113,13 @@ it('tells what each spares in 1,000 page views, whose it is, and the next move f
   const move = moves.find(({ type }: { type: string }) => type === 'files')
   expect(move).toMatchObject({ key: 'files:all', spared: { pages: 3, transferBytes: 1_200_000 }, rules: [] })
   expect(move.reason).toMatch(/^One file of the site’s own, 1 of them lighter when the server packs them/)
+})
+
+it('what was looked for in vain is told, and not looked for on and on', async () => {
+  const gone = 'http://site.test/b.css?at=1'
+  await db.query('update file_toll set url = $2 where sweep_id = $1 and url = $3', { bind: [sweepId, gone, B] })
+  expect(await files()).toMatchObject({ files: 3, weighed: 2, lost: 1, pagesToLookAt: 2 })
+  await db.query('update file_toll set url = $2 where sweep_id = $1 and url = $3', { bind: [sweepId, B, gone] })
 })
 
 it('is stopped with what was weighed, and says what is missing where nothing was swept', async () => {

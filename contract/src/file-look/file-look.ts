@@ -76,6 +76,8 @@ export class SiteFiles {
   /** Distinct files, and how many of them were weighed. */
   @IsInt() files: number
   @IsInt() weighed: number
+  /** Looked for in vain: their addresses change, or they are not there any more. */
+  @IsInt() lost: number
   /** Pages that have all that is left to be weighed, or all of it where nothing is. */
   @IsInt() pagesToLookAt: number
   @IsInt() waiting: number

@@ -36,12 +36,13 @@ export class SiteFilesService {
   }
 
   async view(site: SiteRow): Promise<SiteFiles> {
-    const { loaded, found, looks, toLookAt, together, leastBytes, byViews } = await this.find(site)
+    const { loaded, found, lost, looks, toLookAt, together, leastBytes, byViews } = await this.find(site)
     const payers = new Map(loaded.map(({ url, payer }) => [url, payer]))
     const good = looks.filter(({ failure }) => failure === null)
     return {
       files: loaded.length,
       weighed: found.length,
+      lost,
       pagesToLookAt: toLookAt.length,
       waiting: await this.waiting(site.id),
       failed: looks.flatMap(({ pageId, failure }) => (failure === null ? [] : { pageId, failure })),
@@ -104,13 +105,17 @@ export class SiteFilesService {
           pageIds.reduce((all, id) => all + (views.has(id) ? viewsInThousand(views.get(id)!, visits) : 0), 0),
       0,
     )
-    const left = loaded.filter(({ url }) => !weighed.has(url))
+    const unweighed = loaded.filter(({ url }) => !weighed.has(url))
+    // A page on which it was looked for in vain has it under another address by now, or not at all.
+    const looked = new Set(looks.flatMap(({ pageId, failure }) => (failure === null ? pageId : [])))
+    const left = unweighed.filter(({ pageIds }) => !pageIds.some((id) => looked.has(id)))
     const may = new Set(views.keys())
     const toLookAt = pagesWithAll(left, may)
     return {
       loaded,
       looks,
       found,
+      lost: unweighed.length - left.length,
       toLookAt: toLookAt.length > 0 ? toLookAt : pagesWithAll(loaded, may),
       together,
       leastBytes: Math.round(site.leastDifference * together),

@@ -50,8 +50,8 @@ export function SiteFilesView({ siteId, pages, payers }: Names & { siteId: numbe
               <Button weight="main" disabled={weigh.isPending || data.files === 0} onClick={() => ask('weigh')}>
                 {data.weighed === 0
                   ? `Weigh ${plural(data.files, 'file')}`
-                  : data.weighed < data.files
-                    ? `Weigh the other ${data.files - data.weighed}`
+                  : data.weighed + data.lost < data.files
+                    ? `Weigh the other ${data.files - data.weighed - data.lost}`
                     : 'Weigh them again'}
               </Button>
               <span className="text-[13px] text-soft">
@@ -83,6 +83,14 @@ function Found({ siteId, data, pages, payers }: Names & { siteId: number; data: 
         {matters.length > 0 &&
           `; ${bytes(sum(matters))} of them could be spared by ${plural(matters.length, 'file')}, ${own.length === matters.length ? 'all of the site’s own' : `${own.length} of the site’s own`}`}
         . <span className="text-soft">{data.since !== null && `Weighed since ${dateTime(data.since)}.`}</span>
+        {data.lost > 0 && (
+          <span className="text-soft">
+            {' '}
+            {plural(data.lost, 'other')} looked for in vain:{' '}
+            {data.lost === 1 ? 'its address changes, or it is' : 'their addresses change, or they are'} not there any
+            more.
+          </span>
+        )}
         {failed && (
           <span className="text-plum">
             {' '}
