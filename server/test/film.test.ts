@@ -103,6 +103,9 @@ it('a film that can’t be taken says why, and the next one is taken anew', asyn
   isDown = false
   await take()
   expect((await film()).loads).toHaveLength(2)
+  // Pictures are kept of the newest one.
+  const [ids] = await db.query('select distinct reading_on_demand_id id from film_frame')
+  expect(ids).toEqual([{ id: (await film()).id }])
 })
 
 it('a frame that is none is not found', async () => {

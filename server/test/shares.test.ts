@@ -7,7 +7,7 @@ import { ProofRow } from '../src/proof/proof.model.js'
 import { ReadingRow } from '../src/reading/reading.model.js'
 import { DeploymentRow } from '../src/rule/deployment/deployment.model.js'
 import type { DraftRule } from '../src/rule/merge-rules.js'
-import { planPage } from '../src/share/plan-page.js'
+import { planPage, rulesOfWays } from '../src/share/plan-page.js'
 import { ShareRow } from '../src/share/share.model.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
 import { SOURCES } from './a-reading.js'
@@ -41,11 +41,17 @@ it('plans only what does something on the page, and reads what is made alike onc
   const elsewhere = rule('river-level', { place: { level: 'page', path: '/contact' } })
   const onPhones = rule('field-map', { condition: { device: 'handset' } })
   const drafts = [rule('pass-it-on'), elsewhere, onPhones, rule('moon-phase')]
-  const { touches, plan, ways, rules } = planPage(
+  const planned = planPage(
     [],
     drafts.map((one) => [one]),
     about,
     { visit, seed: 1 },
+  )
+  const { touches, plan, ways } = planned
+  const rules = rulesOfWays(
+    [],
+    drafts.map((one) => [one]),
+    planned,
   )
   expect(touches).toEqual([true, false, false, true])
   expect(plan!.sets).toEqual([[], [0], [1], [0, 1]])
@@ -70,10 +76,12 @@ it('plans only what does something on the page, and reads what is made alike onc
       { visit, seed: 1 },
     ).touches,
   ).toEqual([true, true])
-  expect(planPage([], [[elsewhere]], about, { visit, seed: 1 })).toMatchObject({ plan: null, rules: [] })
+  expect(planPage([], [[elsewhere]], about, { visit, seed: 1 })).toMatchObject({ plan: null, sets: [] })
   // A live rule that goes is a change as well.
-  const gone = planPage([rule('pass-it-on')], [[rule('pass-it-on', { removed: true })]], about, { visit, seed: 1 })
-  expect(gone.rules.map((all) => all.length)).toEqual([1, 0])
+  const live = [rule('pass-it-on')]
+  const goes = [[rule('pass-it-on', { removed: true as const })]]
+  const gone = planPage(live, goes, about, { visit, seed: 1 })
+  expect(rulesOfWays(live, goes, gone).map((all) => all.length)).toEqual([1, 0])
 })
 
 async function aProof(drafts: DraftRule[]): Promise<ProofRow> {

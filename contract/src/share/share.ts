@@ -72,6 +72,8 @@ export class SharePage {
 
 /** What of a proof can be shared out, and what was. */
 export class ShareOffer {
+  @IsInt() changeCount: number
+  /** The first of them, in words. */
   @IsArray() @IsString({ each: true }) changes: string[]
   /** Those on which most changes do something first. */
   @ValidateNested({ each: true }) @Type(() => SharePage) pages: SharePage[]

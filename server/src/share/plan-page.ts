@@ -9,8 +9,8 @@ export interface PagePlan {
   plan: SharePlan | null
   /** For each set of the plan, which of the ways to make the page it is. */
   ways: number[]
-  /** The rules of each way. */
-  rules: Rule[][]
+  /** For each way a set by which the page is made so. */
+  sets: number[][]
 }
 
 /**
@@ -23,23 +23,42 @@ export function planPage(
   page: RulePage,
   { visit, seed }: { visit: Visit; seed: number },
 ): PagePlan {
-  const rulesOf = (made: readonly DraftRule[][]) => mergeRules(from, made.flat())
-  const says = (made: readonly DraftRule[][]) => saysOn(rulesOf(made), page, visit)
+  // What is said of other add-ons is the same whatever is made.
+  const changed = new Set(changes.flat().map(({ addon }) => addon))
+  const base = from.filter(({ addon }) => changed.has(addon))
+  const says = (made: readonly DraftRule[][]) => saysOn(mergeRules(base, made.flat()), page, visit)
   const [none, all] = [says([]), says(changes)]
   const touches = changes.map(
     (change) => says([change]) !== none || says(changes.filter((other) => other !== change)) !== all,
   )
-  const touching = changes.filter((_, at) => touches[at])
-  if (touching.length === 0) return { touches, plan: null, ways: [], rules: [] }
+  const touching = touchingOf(changes, touches)
+  if (touching.length === 0) return { touches, plan: null, ways: [], sets: [] }
   const plan = sharePlan(touching.length, seed)
   const known = new Map<string, number>()
-  const rules: Rule[][] = []
+  const sets: number[][] = []
   const ways = plan.sets.map((set) => {
-    const made = set.map((at) => touching[at]!)
-    const key = says(made)
-    const way = known.get(key) ?? rules.push(rulesOf(made)) - 1
+    const key = says(set.map((at) => touching[at]!))
+    const way = known.get(key) ?? sets.push(set) - 1
     known.set(key, way)
     return way
   })
-  return { touches, plan, ways, rules }
+  return { touches, plan, ways, sets }
+}
+
+const touchingOf = <T>(changes: readonly T[], touches: readonly boolean[]): T[] =>
+  changes.filter((_, at) => touches[at])
+
+/** All rules that hold under each way to make the page. */
+export const rulesOfWays = (
+  from: readonly Rule[],
+  changes: readonly DraftRule[][],
+  { touches, sets }: Pick<PagePlan, 'touches' | 'sets'>,
+): Rule[][] => {
+  const touching = touchingOf(changes, touches)
+  return sets.map((set) =>
+    mergeRules(
+      from,
+      set.flatMap((at) => touching[at]!),
+    ),
+  )
 }

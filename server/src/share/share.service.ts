@@ -13,7 +13,7 @@ import { SiteRow } from '../site/site.model.js'
 import { paceOf } from '../sweep/pace.js'
 import { SweepRow, type Variant } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
-import { planPage, type PagePlan } from './plan-page.js'
+import { planPage, rulesOfWays, type PagePlan } from './plan-page.js'
 import { ShareRow } from './share.model.js'
 import { measuresOf } from './share-view.js'
 
@@ -32,10 +32,11 @@ export class ShareService {
     const { site, sweep, deployment } = await this.caseOf(proof)
     const drafts = deployment?.drafts ?? []
     const whyNot = whyNotShared(site, drafts.length)
-    const changes = await Promise.all(drafts.map((draft) => describeChange(site.id, [draft])))
+    const changes = await Promise.all(drafts.slice(0, MOST_SHARED).map((draft) => describeChange(site.id, [draft])))
     const pages = whyNot === null ? await this.pagesOf(proof, sweep, deployment!) : []
     const rows = await ShareRow.findAll({ where: { proofId: proof.id }, order: [['id', 'desc']], limit: MOST_FOUND })
     return {
+      changeCount: drafts.length,
       changes,
       pages: pages.map(({ view }) => view),
       whyNot:
@@ -54,7 +55,12 @@ export class ShareService {
     const page = (await this.pagesOf(proof, sweep, deployment!)).find(({ view }) => view.id === pageId)
     if (!page)
       throw new ProblemError(422, 'The proof has not read this page, or none of its changes does anything there.')
-    const { touches, plan, ways, rules } = page.plan
+    const { touches, plan, ways } = page.plan
+    const rules = rulesOfWays(
+      deployment!.fromRules,
+      drafts.map((draft) => [draft]),
+      page.plan,
+    )
     const changes = await Promise.all(
       drafts.map(async (draft, at) => ({ words: await describeChange(site.id, [draft]), touches: touches[at]! })),
     )
@@ -113,7 +119,7 @@ export class ShareService {
       const touching = plan.touches.filter(Boolean).length
       const { id, path, title } = page
       return {
-        view: { id, path, title, touching, sets: plan.rules.length },
+        view: { id, path, title, touching, sets: plan.sets.length },
         plan,
         views: page.importedViews ?? page.views ?? 0,
       }

@@ -17,7 +17,7 @@ import type { OnDemandTools } from './read-on-demand.js'
 
 /** Films the load of a page under the rules before and after a change, through the lens of its proof. What was filmed before a kill stays. */
 export async function readFilm(tools: OnDemandTools, { id, pageId, wish, taken }: OnDemand<'film'>): Promise<void> {
-  const { site, key, keep, secret, turns } = tools
+  const { site, key, keep, secret, turns, sequelize } = tools
   const [page, lens, proof] = await Promise.all([
     PageRow.findByPk(pageId!),
     LensRow.findByPk(wish.lensId, { paranoid: false }),
@@ -55,6 +55,12 @@ export async function readFilm(tools: OnDemandTools, { id, pageId, wish, taken }
     })
     await keep(loads)
   }
+  // Only the newest film of a page for a proof is shown.
+  await sequelize.query(
+    `delete from film_frame using reading_on_demand film where film.id = reading_on_demand_id and kind = 'film'
+     and page_id = $1 and wish ->> 'proofId' = $2 and film.id < $3`,
+    { bind: [pageId, String(wish.proofId), id] },
+  )
 }
 
 const timesOf = ({ timings }: Reading, side: FilmSide) => ({

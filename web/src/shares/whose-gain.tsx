@@ -17,7 +17,7 @@ export function WhoseGain({ siteId, proofId }: { siteId: number; proofId: number
   const [pageId, setPageId] = useState<number | null>(null)
   const [rounds, setRounds] = useState(SHARE_ROUNDS)
   // Of one change there is nothing to be shared out, and nothing to be said about it.
-  if (!offer || offer.changes.length < 2) return null
+  if (!offer || offer.changeCount < 2) return null
   const page = offer.pages.find(({ id }) => id === pageId) ?? offer.pages[0]
   const isBusy = sweeps.some(({ status }) => status === 'running')
   const found = page ? offer.found.filter(({ page: { id } }) => id === page.id)[0] : offer.found[0]
@@ -25,8 +25,8 @@ export function WhoseGain({ siteId, proofId }: { siteId: number; proofId: number
     <section aria-label="Whose gain it is" className="border-b border-line px-4 pt-4 pb-5">
       <h2 className="text-[17px]">Whose gain it is</h2>
       <p className="max-w-3xl text-[13.5px] text-soft">
-        {plural(offer.changes.length, 'change')} went live together. Read with one or several of them at a time, the
-        page tells what each has of the gain; the shares add up to it.
+        {plural(offer.changeCount, 'change')} went live together. Read with one or several of them at a time, the page
+        tells what each has of the gain; the shares add up to it.
       </p>
       {offer.whyNot !== null && <p className="mt-2 text-[13.5px]">{offer.whyNot}</p>}
       {page && (
