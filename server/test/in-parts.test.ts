@@ -9,6 +9,7 @@ import { QUEUE } from '../src/queue/queue.module.js'
 import { RehearsalPageRow, RehearsalRow } from '../src/rehearsal/rehearsal.model.js'
 import { Deployer } from '../src/rule/deployment/deployer.js'
 import type { DeploymentTools } from '../src/rule/deployment/deployment-case.js'
+import { PutOffService } from '../src/rule/deployment/put-off.service.js'
 import { runDeployment } from '../src/rule/deployment/run-deployment.js'
 import { SiteRow } from '../src/site/site.model.js'
 import { appForTest, KEY } from './app-for-test.js'
@@ -114,6 +115,53 @@ it('goes back where its guards were not played to their end: nobody has seen tha
   expect((await t.call('POST', `/rehearsals/${netId}/stop`)).status).toBe(200)
   await go(body.id)
   expect(await deployment(body.id)).toMatchObject({ state: 'taken-back', failure: expect.stringMatching(/not played/) })
+  await t.call('DELETE', `${site}/drafts`)
+})
+
+it.each([1, 2, 3, 4])(
+  'killed after %i steps once the first part holds, it goes on to the rest, once',
+  async (steps) => {
+    const { body } = await begin()
+    await go(body.id)
+    const { netId, toVersion } = await deployment(body.id)
+    const other = await another(await played(netId!, []))
+    let left = steps
+    const killed = {
+      ...aHold,
+      progressed: async () => {
+        if (--left === 0) throw new Error('killed')
+      },
+    }
+    await expect(runDeployment(tools, { id: body.id }, killed)).rejects.toThrow('killed')
+    await go(body.id)
+    const done = await deployment(body.id)
+    expect(done).toMatchObject({ state: 'live', failure: null, toVersion: toVersion! + 1, parts: { at: 'rest' } })
+    expect(done.steps.filter(({ said }) => said === 'So it goes on to the rest.')).toHaveLength(1)
+    expect(await has(other)).toBe(false)
+    const back = await t.call('POST', `${site}/rules/take-back/0`)
+    await go(back.body.id)
+    const [proof] = (await t.call('GET', `${site}/sweeps`)).body
+    await t.call('POST', `/sweeps/${proof.id}/cancel`)
+  },
+)
+
+it('put off, it goes in parts when its hour has come', async () => {
+  await t.call('POST', `${site}/drafts`, { rules: [{ addon: 'pass-it-on', effect: 'skip', place: PUBLIC }] })
+  const asked = {
+    dueAt: new Date(Date.now() + 60_000).toISOString(),
+    readAgain: 'none',
+    unrehearsed: 'a test',
+    inParts: true,
+  }
+  const { status, body } = await t.call('POST', `${site}/rules/put-off`, asked)
+  expect([status, body.title]).toEqual([expect.any(Number), undefined])
+  await t.app.get(PutOffService).begin(body.id)
+  const [begun] = (await t.call('GET', `${site}/deployments`)).body
+  expect(begun).toMatchObject({ kind: 'drafts', parts: { at: 'first' } })
+  await go(begun.id)
+  expect((await t.call('POST', `/rehearsals/${(await deployment(begun.id)).netId}/stop`)).status).toBe(200)
+  await go(begun.id)
+  expect(await deployment(begun.id)).toMatchObject({ state: 'taken-back' })
   await t.call('DELETE', `${site}/drafts`)
 })
 

@@ -139,3 +139,25 @@ it('reads just what is stale again, in a sweep that has the others as they were 
   expect((await t.call('DELETE', `/sweeps/${sweep.id}`)).status).toBe(200)
   expect((await t.call('GET', `/sweeps/${begun.body.id}`)).body).toMatchObject({ readings: 4, takenOver: null })
 })
+
+it('of a site without connector nothing is known to have changed, and nothing is to be read again', async () => {
+  const [plain] = await db.query(
+    `insert into site (address, name, cms, connector, own_hosts) values ('http://plain.test', 'Plain', '{}', null, '{}') returning id`,
+  )
+  const { id } = (plain as { id: number }[])[0]!
+  const [lens] = await db.query(`insert into lens (site_id, name, settings) values ($1, 'Desk', '{}') returning id`, {
+    bind: [id],
+  })
+  const sweep = await SweepRow.create({
+    siteId: id,
+    lensId: (lens as { id: number }[])[0]!.id,
+    purpose: 'survey',
+    status: 'done',
+    repeats: 1,
+    variants: [{ name: 'live', rules: 'live' }],
+    sources: SOURCES,
+  })
+  expect(await stale(sweep.id)).toMatchObject({ causes: [], pages: [], pagesRead: 0 })
+  const again = await t.call('POST', `/sweeps/${sweep.id}/stale/read-again`, {})
+  expect([again.status, again.body.title]).toEqual([409, 'Nothing was changed since these pages were read.'])
+})
