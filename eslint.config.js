@@ -54,6 +54,7 @@ const TIERS = [
     'standing',
     'stale',
     'film',
+    'verify',
     'share',
     'page-view',
     'har',

@@ -46,6 +46,11 @@ export async function openAddOn(page: Page, name: string): Promise<void> {
 export async function takeBack(page: Page): Promise<void> {
   const changes = page.getByRole('list', { name: 'Changes of the live rules' }).getByRole('listitem')
   const site = /sites\/(\d+)/.exec(page.url())![1]!
+  // What was put live a moment ago is shown before anything is taken back.
+  const { version } = await (await page.request.get(`/api/sites/${site}/rules`)).json()
+  await expect(page.getByRole('list', { name: 'Versions' }).getByRole('listitem').first()).toContainText(
+    new RegExp(`^${version}`),
+  )
   await page.getByRole('button', { name: 'Take back' }).first().click()
   // Over only when it is said whether anything is read before and after.
   const newest = async () => (await (await page.request.get(`/api/sites/${site}/deployments`)).json())[0]

@@ -44,7 +44,7 @@ export default defineConfig({
   grep: process.env.UNVELT_LONG ? /@long|registered and swept/ : undefined,
   grepInvert: process.env.UNVELT_LONG ? undefined : /@long/,
   timeout: 600_000,
-  expect: { timeout: 30_000 },
+  expect: { timeout: 60_000 },
   outputDir: '../test-results',
   reporter: [['list'], ['json']],
   use: {

@@ -7,6 +7,8 @@ export interface PlainSite {
   asked: string[]
   /** Whether it lists its pages in a sitemap. */
   hasSitemap: boolean
+  /** What stands before it and changes its pages on their way, as a gate of its owner's would. */
+  gate: ((html: string) => string) | null
   stop(): Promise<void>
 }
 
@@ -102,7 +104,7 @@ export async function plainSite({
     '/count.js': ['text/javascript', 'window.counted = 1'],
     '/pictures/mill.png': ['image/png', 'not really'],
   }
-  const site = { address: '', asked, hasSitemap: false }
+  const site: Omit<PlainSite, 'stop'> = { address: '', asked, hasSitemap: false, gate: null }
   const server = createServer((request, response) => {
     const { pathname } = new URL(request.url!, 'http://plain.localhost')
     const isOwn = request.headers.host === new URL(address()).host
@@ -123,7 +125,10 @@ export async function plainSite({
           <url><loc>${address()}/news/ice</loc></url><url><loc>${address()}/news/otters</loc></url>
           <url><loc>http://elsewhere.localhost/stolen</loc></url></urlset>`)
     if (body === undefined) return response.writeHead(404, { 'content-type': 'text/html' }).end('<title>Lost</title>')
-    response.writeHead(200, { 'content-type': type }).end(body.replace('{outside}', outside()))
+    const whole = body.replace('{outside}', outside())
+    response
+      .writeHead(200, { 'content-type': type })
+      .end(site.gate && type.startsWith('text/html') ? site.gate(whole) : whole)
   })
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
   return Object.assign(site, {

@@ -4,6 +4,7 @@ import { CulpritModule } from './culprit/culprit.module.js'
 import { CompareModule } from './compare/compare.module.js'
 import { ComplaintModule } from './complaint/complaint.module.js'
 import { GentleModule } from './gentle/gentle.module.js'
+import { VerifyModule } from './verify/verify.module.js'
 import { AddOnModule } from './add-on/add-on.module.js'
 import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
@@ -80,6 +81,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     RehearsalModule,
     CulpritModule,
     GentleModule,
+    VerifyModule,
     CompareModule,
     ComplaintModule,
     RetirementModule,

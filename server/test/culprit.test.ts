@@ -150,3 +150,64 @@ async function findsGentler(guilty: string, innocent: string): Promise<void> {
   expect(drafts.aside).toEqual([])
   expect(drafts.rules.find(({ id }: { id: string }) => id === guilty).effect).toBe(found.effect)
 }
+
+/** What works of an add-on on the contact page, with no draft at all: the page is read with it and without, and then under what else there is. */
+async function seeks(addon: string, effects?: object[]) {
+  const { body: begun, status } = await t.call('POST', `${site}/best-effects`, { addon, pageId: idOf('/contact') })
+  expect(status).toBe(200)
+  expect(begun).toMatchObject({ state: 'running', reading: true, tries: [], found: null, addon, path: '/contact' })
+  const job = gentleJob(workerTools(db, { browser }))
+  // It waits until the page has been read, and is not asked for twice.
+  expect(await job.unfinished()).toEqual([])
+  expect((await t.call('POST', `${site}/best-effects`, { addon, pageId: idOf('/contact') })).status).toBe(409)
+  if (effects) await GentleSearchRow.update({ effects }, { where: { id: begun.id } })
+  await run(begun.rehearsalId)
+  expect(await job.unfinished()).toEqual([{ data: { id: begun.id } }])
+  await job.run({ id: begun.id }, aHold)
+  const { body } = await t.call('GET', `${site}/best-effects?addon=${addon}&pageId=${idOf('/contact')}`)
+  expect(body).toHaveLength(1)
+  return body[0]
+}
+
+it('finds what works of an add-on on a page that nobody drafted anything about', async () => {
+  const harmless = await seeks('canopy-slider')
+  expect(harmless).toMatchObject({ state: 'done', reading: false })
+  // All of it can go, so nothing else is tried.
+  expect(harmless.tries).toHaveLength(1)
+  expect(harmless.found).toMatchObject({ effect: harmless.effects[0].effect, fails: false })
+  expect(harmless.found.figures.requests).toBeLessThan(harmless.without.requests)
+
+  const needed = await seeks('enquiry-form', [harmless.effects[0], { effect: 'order', order: 'end' }])
+  expect(needed).toMatchObject({ state: 'done', kind: expect.any(String) })
+  const [whole, ...others] = needed.tries
+  expect(whole).toMatchObject({ ...harmless.effects[0], fails: true, why: expect.any(String) })
+  for (const one of others) if (one.files) expect(one.effect).toBe('leave-out')
+  expect(needed.found).toMatchObject({ fails: false })
+  expect(others).toContainEqual(needed.found)
+
+  // Neither is a rehearsal of any draft, so none lets drafts go live.
+  expect((await draft('canopy-slider', '/contact')).status).toBe(200)
+  const { body: rehearsals } = await t.call('GET', `${site}/rehearsals`)
+  expect(rehearsals.filter(({ effectOf }: { effectOf: string | null }) => effectOf !== null)).toHaveLength(2)
+  expect(rehearsals[0]).toMatchObject({ effectOf: 'enquiry-form', what: 'What works of Enquiry Form on /contact' })
+})
+
+it('says why nothing can be tried, and ends with what it began with', async () => {
+  const pageId = idOf('/contact')
+  const begin = (of: object) => t.call('POST', `${site}/best-effects`, of)
+  expect((await begin({ addon: 'enquiry-form', pageId: 999_999 })).status).toBe(404)
+  expect((await begin({ addon: 'nobody', pageId })).status).toBe(422)
+  expect((await begin({ addon: 'enquiry-form' })).status).toBe(422)
+  const { body: begun } = await begin({ addon: 'pass-it-on', pageId })
+  const { body: stopped } = await t.call('POST', `/gentler/${begun.id}/stop`)
+  expect(stopped).toMatchObject({ state: 'stopped', found: null })
+  expect((await t.call('GET', `/rehearsals/${begun.rehearsalId}`)).body.state).toBe('stopped')
+
+  // A rehearsal that was stopped for itself takes the search along.
+  const { body: again } = await begin({ addon: 'pass-it-on', pageId })
+  await t.call('POST', `/rehearsals/${again.rehearsalId}/stop`)
+  const job = gentleJob(workerTools(db, { browser }))
+  for (const { data } of await job.unfinished()) await job.run(data, aHold)
+  const [newest] = (await t.call('GET', `${site}/best-effects?addon=pass-it-on&pageId=${pageId}`)).body
+  expect(newest).toMatchObject({ id: again.id, state: 'stopped', failure: null })
+})

@@ -236,6 +236,10 @@ describe('putting live', () => {
     expect((await t.call('GET', `${site}/rules`)).body.versions[0].rules).toHaveLength(2)
     // The stopper names the file, so that no script can bring it back.
     expect(await fetchAsVisitor('/events/seed-swap')).not.toContain('src="/add-ons/pass-it-on/pass-it-on.js')
+    // Whoever has not seen yet what is live takes nothing back that somebody else put there.
+    const unseen = await t.call('POST', `${site}/rules/take-back/2?live=3`)
+    expect(unseen).toMatchObject({ status: 409, body: { title: expect.stringContaining('Version 4 has gone live') } })
+    expect((await t.call('GET', `${site}/rules`)).body.version).toBe(4)
     expect((await apply('take-back/3')).body.toVersion).toBe(5)
     expect(await fetchAsVisitor('/events/seed-swap')).toContain('src="/add-ons/pass-it-on/pass-it-on.js')
     expect((await t.call('GET', `${site}/rules`)).body.versions[0]).toMatchObject({

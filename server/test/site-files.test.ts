@@ -42,7 +42,7 @@ beforeAll(async () => {
   const loads: [number, string, string, string][] = [
     [0, A, 'script', 'slider'],
     [1, A, 'script', 'slider'],
-    [1, B, 'stylesheet', 'theme'],
+    [1, B, 'style', 'theme'],
     [2, A, 'script', 'slider'],
     [2, THEIRS, 'script', 'share'],
     [2, 'http://site.test/hill.jpg', 'image', 'content'],

@@ -45,6 +45,11 @@ export class PutLiveRequest {
   @IsOptional() @IsBoolean() evenNow?: boolean
 }
 
+export class TakeBackQuery {
+  /** The version that was shown as live when it was asked for: where another is by now, nothing is taken back. */
+  @IsOptional() @Type(() => Number) @IsInt() @Min(0) live?: number
+}
+
 export class DeploymentStep {
   @IsDateString() at: string
   /** A plain sentence. */

@@ -143,6 +143,8 @@ export class Rehearsal {
   @IsBoolean() passed: boolean
   /** The retirement that it was made for; null where it is of the drafts. */
   @IsOptional() @IsInt() retirementId: number | null
+  /** The add-on that effects are tried for, by its slug; null where it is of the drafts. */
+  @IsOptional() @IsString() effectOf: string | null
   /** The change of which it played the guards once that was live. */
   @IsOptional() @IsInt() deploymentId: number | null
   /** Of guards that are played on the live site as it is, without drafts; null for any other. */

@@ -5,6 +5,8 @@ export interface GentlerEffect {
   effect: Effect
   until?: HoldUntil
   order?: Order
+  /** Only these files of the add-on, as rules call them. */
+  files?: string[]
 }
 
 /**
@@ -22,6 +24,10 @@ const LADDER: readonly GentlerEffect[] = [
   { effect: 'order', order: 'async' },
   { effect: 'order', order: 'defer' },
 ]
+
+/** Everything that can be tried for an add-on, what spares the most first. @param can Effects that can be carried out for it. */
+export const everyEffect = (can: readonly string[]): GentlerEffect[] =>
+  LADDER.filter(({ effect }) => can.includes(effect))
 
 /**
  * What can be tried in the place of a rule that breaks something, what spares the most first. Nothing for rules that take nothing away

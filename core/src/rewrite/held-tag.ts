@@ -22,6 +22,9 @@ export const waitsByItself = (name: string, isForeign: boolean): boolean =>
 export const isLeftToBrowser = ({ addon, until }: Pick<Hold, 'addon' | 'until'>): boolean =>
   addon === CONTENT && until === 'seen'
 
+/** Whoever passed the page on before has held it; held twice, it would never find back what it was. */
+export const isHeld = (tag: string): boolean => readAttributes(tag).some(({ name }) => name === `${MARK}until`)
+
 /** A tag that loads and runs nothing until the holder wakes it: its addresses go by names that mean nothing to a browser. */
 export function heldTag(name: string, tag: string, { until, addon }: Hold, isForeign = false): string {
   const payer = toUtf8(addon)

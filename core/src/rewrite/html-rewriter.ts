@@ -1,5 +1,5 @@
 import { withAddresses, NOTHING } from './css-addresses.js'
-import { HeldPlaces, heldTag, isLeftToBrowser, waitsByItself } from './held-tag.js'
+import { HeldPlaces, heldTag, isHeld, isLeftToBrowser, waitsByItself } from './held-tag.js'
 import { HtmlScanner, type TagHandler } from './html-scanner.js'
 import { PageStart } from './page-start.js'
 import { codeText, editableValue, fromUtf8 } from './page-text.js'
@@ -240,7 +240,7 @@ export class HtmlRewriter implements TagHandler {
       if (action?.do === 'drop') return ''
       const tag = element.slice(0, end - start)
       const rest = element.slice(tag.length)
-      if (action?.do === 'hold' && canHold && !isLeftToBrowser(action))
+      if (action?.do === 'hold' && canHold && !isLeftToBrowser(action) && !isHeld(tag))
         return this.places.before(name, action, canStand) + heldTag(name, tag, action) + rest
       if (action?.do === 'order' && action.order === 'end' && canHold && this.moves(element)) return ''
       if (!readsAddresses) return element

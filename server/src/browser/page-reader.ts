@@ -113,7 +113,12 @@ export class PageReader {
     if (order.blocked) await blockHosts(session, order.blocked)
     reader.isClosed = await letIn(page, order, (asked) => reader.headersOf(asked))
     if (order.rewrite)
-      await rewriteDocument(await page.context().newCDPSession(page), frameTree.frame.id, order.rewrite)
+      await rewriteDocument(
+        await page.context().newCDPSession(page),
+        frameTree.frame.id,
+        order.rewrite,
+        order.onDocument,
+      )
     if (order.measuringHeader !== undefined && !reader.isClosed)
       // In a session of its own: Playwright answers on its own one, and would let the request go on without them.
       await reader.addHeaders(await page.context().newCDPSession(page))

@@ -47,6 +47,8 @@ export interface ReadingOrder {
   onFailedStep?: (name: string, picture: Picture) => void
   /** Passes the document through core's rewriter; gives what to do by the address where it is, or null for nothing. */
   rewrite?: (url: URL) => RewritePlan | null
+  /** With `rewrite`: is given the document as it came, a character for each byte, and where it is. */
+  onDocument?: (html: string, url: string) => void
   /** Is given what guards compare, once the steps are over. */
   onLook?: (look: GuardLook) => void
   /** What guards compare is to have the page's short texts as well, before the steps and after each. */

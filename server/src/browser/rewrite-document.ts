@@ -12,11 +12,13 @@ const OF_THE_WIRE = new Set(['content-encoding', 'content-length', 'transfer-enc
  * given a session of its own.
  * @param planFor What is to be done, by the address at which the document is in the end; null leaves it as it is, and it still
  *   comes the same way, so that a page with rules and one without differ in the rules alone.
+ * @param onDocument Is given the document as it came, a character for each byte.
  */
 export async function rewriteDocument(
   session: CDPSession,
   frameId: string,
   planFor: (url: URL) => RewritePlan | null,
+  onDocument: (html: string, url: string) => void = () => {},
 ): Promise<void> {
   session.on('Fetch.requestPaused', (paused) => {
     const { requestId, request, responseStatusCode, responseHeaders = [] } = paused
@@ -24,7 +26,7 @@ export async function rewriteDocument(
     if (paused.frameId !== frameId || responseStatusCode === undefined || !isPage(responseStatusCode, responseHeaders))
       return goOn()
     const plan = planFor(new URL(request.url))
-    void rewritten(session, requestId, plan)
+    void rewritten(session, requestId, plan, (html) => onDocument(html, request.url))
       .then(async (body) => {
         if (body === null) return goOn()
         await session.send('Fetch.fulfillRequest', {
@@ -58,10 +60,16 @@ function isPage(status: number, headers: Headers): boolean {
 }
 
 /** The document in base64; null where it is left alone. */
-async function rewritten(session: CDPSession, requestId: string, plan: RewritePlan | null): Promise<string | null> {
+async function rewritten(
+  session: CDPSession,
+  requestId: string,
+  plan: RewritePlan | null,
+  onDocument: (html: string) => void,
+): Promise<string | null> {
   const { body, base64Encoded } = await session.send('Fetch.getResponseBody', { requestId })
   const bytes = Buffer.from(body, base64Encoded ? 'base64' : 'utf8')
   const isWide = (bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)
+  if (!isWide && bytes.length <= MOST_BYTES) onDocument(bytes.toString('latin1'))
   if (!plan || plan.idle || isWide || bytes.length > MOST_BYTES) return bytes.toString('base64')
   const rewriter = new HtmlRewriter(plan)
   const out = rewriter.write(bytes.toString('latin1')) + rewriter.end()

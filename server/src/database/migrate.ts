@@ -26,6 +26,8 @@ import * as sweepBasis from './migrations/0048-sweep-basis.js'
 import * as shares from './migrations/0049-shares.js'
 import * as films from './migrations/0050-films.js'
 import * as retention from './migrations/0051-retention.js'
+import * as bestEffects from './migrations/0052-best-effects.js'
+import * as verify from './migrations/0053-verify.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -104,6 +106,8 @@ const MIGRATIONS = {
   '0049-shares': shares,
   '0050-films': films,
   '0051-retention': retention,
+  '0052-best-effects': bestEffects,
+  '0053-verify': verify,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

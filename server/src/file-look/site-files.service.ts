@@ -127,7 +127,7 @@ export class SiteFilesService {
   private loadedIn(sweepId: number): Promise<SiteFileRow[]> {
     return this.sequelize.query<SiteFileRow>(
       `select url, min(payer) payer, array_agg(distinct page_id) "pageIds" from file_toll
-       where sweep_id = $1 and type in ('script', 'stylesheet') and transfer_bytes > 0 and url like 'http%'
+       where sweep_id = $1 and type in ('script', 'style') and transfer_bytes > 0 and url like 'http%'
        group by url order by url`,
       { bind: [sweepId], type: QueryTypes.SELECT },
     )

@@ -16,12 +16,16 @@ export class GentleSearchRow extends Model<InferAttributes<GentleSearchRow>, Inf
   declare rehearsalId: number
   declare pageId: number
   declare lensId: number
+  /** The add-on, where the search is for what works of it and nobody drafted anything; null beside a draft that broke something. */
+  declare addon: CreationOptional<string | null>
   /** The draft that is to do less. */
   declare draftId: string
   /** It, and those that break something only together with it. */
   declare drafts: Rule[]
   /** What is tried in its place, what spares the most first. */
   declare effects: GentlerEffect[]
+  /** The add-on's scripts and styles on the page, of which only some may go, the heaviest first. */
+  declare files: CreationOptional<string[]>
   declare tries: CreationOptional<TriedEffect[]>
   declare state: CreationOptional<GentleSearch['state']>
   declare failure: CreationOptional<string | null>
@@ -37,9 +41,11 @@ export function initialiseGentle(sequelize: Sequelize): void {
       rehearsalId: DataTypes.INTEGER,
       pageId: DataTypes.INTEGER,
       lensId: DataTypes.INTEGER,
+      addon: DataTypes.TEXT,
       draftId: DataTypes.TEXT,
       drafts: DataTypes.JSONB,
       effects: DataTypes.JSONB,
+      files: DataTypes.JSONB,
       tries: DataTypes.JSONB,
       state: DataTypes.TEXT,
       failure: DataTypes.TEXT,

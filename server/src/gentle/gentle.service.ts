@@ -1,23 +1,23 @@
 import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
 import { QueryTypes, Sequelize, UniqueConstraintError } from 'sequelize'
-import { gentlerThan } from '@unvelt/core'
+import { gentlerThan, sparesMost } from '@unvelt/core'
 import type { GentleSearch } from '@unvelt/contract'
 import { CulpritSearchRow } from '../culprit/culprit.model.js'
 import { tellRehearsal } from '../events/tell.js'
-import { LensRow } from '../lens/lens.model.js'
-import { PageRow } from '../page/page.model.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { FIND_GENTLEST, type FindGentlestJob } from '../queue/queue.js'
 import { QUEUE } from '../queue/queue.module.js'
-import { RehearsalPageRow, RehearsalRow } from '../rehearsal/rehearsal.model.js'
+import { RehearsalRow } from '../rehearsal/rehearsal.model.js'
 import { DraftService } from '../rule/draft.service.js'
 import { DraftRow } from '../rule/draft.model.js'
 import { effectsOf } from '../site/site-effects.js'
 import type { SiteRow } from '../site/site.model.js'
+import { BestEffectService } from './best-effect.service.js'
+import { filesToTry } from './files-to-try.js'
 import { GentleSearchRow } from './gentle.model.js'
-import { loaded } from './loaded.js'
-import { endGentle } from './run-gentle.js'
+import { gentleView } from './gentle-view.js'
+import { endGentle, withEffect } from './run-gentle.js'
 
 const MOST_LISTED = 100
 
@@ -28,6 +28,7 @@ export class GentleService {
     @Inject(Sequelize) private readonly sequelize: Sequelize,
     @Inject(QUEUE) private readonly queue: PgBoss,
     private readonly drafts: DraftService,
+    private readonly best: BestEffectService,
   ) {}
 
   async begin(site: SiteRow, draftId: string): Promise<GentleSearch> {
@@ -50,11 +51,12 @@ export class GentleService {
         draftId,
         drafts: [draft.rule, ...rehearsal.drafts.filter(({ id }) => id !== draftId && others.has(id))],
         effects,
+        files: await filesToTry(this.sequelize, site.id, pageId, draft.rule.addon),
       })
       const job: FindGentlestJob = { id: row.id }
       await this.queue.send(FIND_GENTLEST, job, { singletonKey: String(row.id) })
       await tellRehearsal(this.sequelize, { siteId: site.id, rehearsalId })
-      return await this.view(await row.reload())
+      return await gentleView(await row.reload())
     } catch (error) {
       if (error instanceof UniqueConstraintError) throw new ProblemError(409, 'It is being looked for already.')
       throw error
@@ -70,24 +72,36 @@ export class GentleService {
       limit: MOST_LISTED,
     })
     const newest = rows.filter((row, n) => rows.findIndex(({ draftId }) => draftId === row.draftId) === n)
-    return Promise.all(newest.map((row) => this.view(row)))
+    return Promise.all(newest.map((row) => gentleView(row)))
   }
 
   async stop(id: number): Promise<GentleSearch> {
     const row = await this.find(id)
-    await endGentle({ sequelize: this.sequelize }, id, 'stopped', null)
-    return this.view(await row.reload())
+    if (row.addon === null) await endGentle({ sequelize: this.sequelize }, id, 'stopped', null)
+    else await this.best.stop(row)
+    return gentleView(await row.reload())
   }
 
   /** Drafts what was found in the place of what broke something. */
   async take(site: SiteRow, id: number): Promise<GentleSearch> {
     const row = await this.find(id)
-    const found = row.tries.find(({ fails }) => !fails)
-    if (!found) throw new ProblemError(409, 'Nothing was found that could be drafted.')
-    const { effect, until, order } = found
-    await this.drafts.change(site, row.draftId, { effect, ...(until && { until }), ...(order && { order }) })
-    await this.drafts.bringBack(row.siteId, row.draftId)
-    return this.view(row)
+    const found = sparesMost(row.tries)
+    if (!found || row.addon !== null) throw new ProblemError(409, 'Nothing was found that could be drafted.')
+    const { effect, until, order, files } = found
+    if (files) {
+      const draft = await DraftRow.findOne({ where: { siteId: site.id, id: row.draftId } })
+      if (!draft) throw notFound('draft')
+      const { id: _, made: __, madeFor: ___, ...rule } = withEffect(draft.rule, { effect })
+      await this.drafts.add(
+        site,
+        files.map((file) => ({ ...rule, file })),
+      )
+      await this.drafts.remove(site.id, row.draftId)
+    } else {
+      await this.drafts.change(site, row.draftId, { effect, ...(until && { until }), ...(order && { order }) })
+      await this.drafts.bringBack(row.siteId, row.draftId)
+    }
+    return gentleView(row)
   }
 
   private async searchThatFound(siteId: number, draftId: string): Promise<CulpritSearchRow | null> {
@@ -103,33 +117,5 @@ export class GentleService {
     const row = await GentleSearchRow.findByPk(id)
     if (!row) throw notFound('search')
     return row
-  }
-
-  private async view(row: GentleSearchRow): Promise<GentleSearch> {
-    const { rehearsalId, pageId, lensId } = row
-    const [page, lens, view] = await Promise.all([
-      PageRow.findByPk(pageId),
-      LensRow.findByPk(lensId, { paranoid: false }),
-      RehearsalPageRow.findOne({ where: { rehearsalId, pageId, lensId } }),
-    ])
-    const of = (side: 'with' | 'without') =>
-      loaded(
-        (view?.readings ?? []).filter((reading) => reading.side === side && reading.look).map(({ figures }) => figures),
-      )
-    return {
-      id: row.id,
-      draftId: row.draftId,
-      path: page?.path ?? '',
-      lens: lens?.name ?? '',
-      state: row.state,
-      failure: row.failure,
-      effects: row.effects,
-      tries: row.tries,
-      found: row.tries.find(({ fails }) => !fails) ?? null,
-      without: of('without'),
-      asItWas: of('with'),
-      startedAt: row.startedAt.toISOString(),
-      finishedAt: row.finishedAt?.toISOString() ?? null,
-    }
   }
 }

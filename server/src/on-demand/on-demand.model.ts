@@ -7,7 +7,8 @@ import {
   type Sequelize,
 } from 'sequelize'
 import type { FilmLane, ServerReading, Step, StepRecord } from '@unvelt/core'
-import type { FilmedLoad, LookedAtFile, LookedAtPicture } from '@unvelt/contract'
+import type { FilmedLoad, LookedAtFile, LookedAtPicture, VerifiedEffect } from '@unvelt/contract'
+import type { DraftRule } from '../rule/merge-rules.js'
 
 /** The figures of one reading that are compared; null where the browser reported none. */
 export interface WithoutFigures {
@@ -55,6 +56,8 @@ export interface OnDemandKinds {
   film: { wish: { proofId: number; lensId: number; before: number; after: number }; taken: FilmTaken }
   /** The scripts and styles of a page, and what they could weigh. */
   files: { wish: object; taken: FilesTaken }
+  /** A page as visitors get it, held against rules that somebody else is to carry out. */
+  verify: { wish: { rules: DraftRule[]; lensIds: number[] }; taken: VerifiedView[] }
 }
 
 /** A page that is looked at for what could be done on it. */
@@ -105,6 +108,12 @@ export interface PicturesTaken {
   pictures: LookedAtPicture[]
 }
 
+/** What of the rules was carried out on a page, seen through one lens. */
+export interface VerifiedView {
+  lensId: number
+  effects: VerifiedEffect[]
+}
+
 export type OnDemandKind = keyof OnDemandKinds
 
 const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
@@ -113,6 +122,7 @@ const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
   actions: [],
   steps: [],
   film: [],
+  verify: [],
   ideas: { looked: 0, ideas: [], failed: [] },
   pictures: { ratio: 1, viewWidth: 0, toLookAt: null, pictures: [] },
   files: { toLookAt: null, leftOut: 0, files: [] },

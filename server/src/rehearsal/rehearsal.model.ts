@@ -42,6 +42,8 @@ export class RehearsalRow extends Model<InferAttributes<RehearsalRow>, InferCrea
   declare best: CreationOptional<{ round: number; after: number | null } | null>
   /** Of one that is made for a retirement: its rules are nobody's drafts. */
   declare retirementId: CreationOptional<number | null>
+  /** Of one that tries effects for this add-on: its rule is nobody's draft. */
+  declare effectOf: CreationOptional<string | null>
   /** Of the guards that are played once a change is live. */
   declare deploymentId: CreationOptional<number | null>
   /** Guards played on the live site by themselves: it has no drafts, and its side without them is a round before. */
@@ -54,6 +56,9 @@ export class RehearsalRow extends Model<InferAttributes<RehearsalRow>, InferCrea
   declare startedAt: CreationOptional<Date>
   declare finishedAt: CreationOptional<Date | null>
 }
+
+/** Those of the drafts, and of nothing else. */
+export const OF_DRAFTS = { retirementId: null, effectOf: null, deploymentId: null, isRound: false }
 
 /** One page of it, under one lens. */
 export class RehearsalPageRow extends Model<
@@ -101,6 +106,7 @@ export function initialiseRehearsal(sequelize: Sequelize): void {
       mechanism: DataTypes.TEXT,
       best: DataTypes.JSONB,
       retirementId: DataTypes.INTEGER,
+      effectOf: DataTypes.TEXT,
       deploymentId: DataTypes.INTEGER,
       isRound: DataTypes.BOOLEAN,
       sound: DataTypes.BOOLEAN,

@@ -33,7 +33,7 @@ import {
   type RehearsedPlace,
 } from './picture-store.js'
 import { draftsKey, lensesFor, pagesToRehearse } from './rehearsal-plan.js'
-import { AcceptedRow, RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
+import { AcceptedRow, OF_DRAFTS, RehearsalPageRow, RehearsalRow } from './rehearsal.model.js'
 import { acceptanceOf, pageView } from './rehearsal-view.js'
 
 const MOST_LISTED = 30
@@ -65,6 +65,11 @@ export class RehearsalService {
     return this.begin(site, rules, { best: null, retirementId, what })
   }
 
+  /** Looks at one page without an add-on, which is where the search for what works there begins. */
+  startWithout(site: SiteRow, pageId: number, rule: Rule, what: string): Promise<Rehearsal> {
+    return this.begin(site, [rule], { best: null, effectOf: rule.addon, what, pageIds: [pageId] })
+  }
+
   private async begin(
     site: SiteRow,
     drafts: Rule[],
@@ -72,7 +77,12 @@ export class RehearsalService {
       mode = 'guards',
       pageIds,
       ...more
-    }: Omit<RehearsalRequest, 'best'> & { best: RehearsalRow['best']; retirementId?: number; what: string },
+    }: Omit<RehearsalRequest, 'best'> & {
+      best: RehearsalRow['best']
+      retirementId?: number
+      effectOf?: string
+      what: string
+    },
   ): Promise<Rehearsal> {
     if ((await DeploymentRow.count({ where: { siteId: site.id, finishedAt: null } })) > 0)
       throw new ProblemError(
@@ -163,7 +173,7 @@ export class RehearsalService {
   /** What would keep the drafts from going live unasked; null where they have been rehearsed, and all guards hold. */
   async whyNotPassed(siteId: number): Promise<string | null> {
     const newest = await RehearsalRow.findOne({
-      where: { siteId, state: 'done', retirementId: null, deploymentId: null, isRound: false },
+      where: { siteId, state: 'done', ...OF_DRAFTS },
       order: [['id', 'desc']],
     })
     if (!newest) return 'The drafts have not been rehearsed.'
@@ -351,6 +361,7 @@ export class RehearsalService {
       stale,
       passed: row.state === 'done' && failing === 0 && unread === 0 && stale === null,
       retirementId: row.retirementId,
+      effectOf: row.effectOf,
       deploymentId: row.deploymentId,
       round: row.isRound ? { against: row.against, sound: row.sound } : null,
       best: row.best && { ...row.best, next: await this.roundAfter(row) },
@@ -374,7 +385,8 @@ interface Stand {
 function whyStale(row: RehearsalRow, { drafts, live, addOns }: Stand): string | null {
   // It was of what went live, and says so for ever.
   if (row.deploymentId !== null || row.isRound) return null
-  if (row.retirementId === null && !sameRules(drafts, row.drafts)) return 'the drafts have changed since.'
+  if (row.retirementId === null && row.effectOf === null && !sameRules(drafts, row.drafts))
+    return 'the drafts have changed since.'
   if (!sameRules(live, row.liveRules)) return 'the live rules have changed since.'
   const newer = addOns.find(
     ({ slug, version }) => Object.hasOwn(row.versions, slug) && row.versions[slug] !== (version ?? ''),

@@ -68,7 +68,8 @@ export async function fileNamesOf(
   return new Map(rows.map(({ payer, urls }) => [payer, urls.map((url) => nameInRules(url, sources.ownHosts))]))
 }
 
-function nameInRules(address: string, ownHosts: readonly string[]): string {
+/** What rules call a file by. */
+export function nameInRules(address: string, ownHosts: readonly string[]): string {
   if (!URL.canParse(address)) return address
   const url = new URL(address)
   return ruleFileName(url, ownHosts.includes(url.host))

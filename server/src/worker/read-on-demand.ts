@@ -13,6 +13,7 @@ import { readFiles } from './read-files.js'
 import { readPictures } from './read-pictures.js'
 import { readStepIdeas } from './read-step-ideas.js'
 import { readSteps } from './read-steps.js'
+import { readVerified } from './read-verified.js'
 import { readServer } from './read-server.js'
 import { readWithout } from './read-without.js'
 import type { WorkerTools } from './worker-tools.js'
@@ -55,6 +56,8 @@ export async function runReadOnDemand(tools: WorkerTools, { id }: ReadOnDemandJo
     if (files) await readFiles(given, files)
     const film = asKind(row, 'film')
     if (film) await readFilm(given, film)
+    const verify = asKind(row, 'verify')
+    if (verify) await readVerified(given, verify)
   } catch (error) {
     if (tools.stopping() || ownTrouble(error)) throw error
     failure = sentenceOf(error, new URL(site.address).host, row.kind)
@@ -70,7 +73,7 @@ export async function endOnDemand(id: number, failure: string | null): Promise<v
 
 function sentenceOf(error: unknown, host: string, kind: OnDemandRow['kind']): string {
   if (error instanceof ConnectorError || error instanceof ReadingFailure) return error.message
-  return ['without', 'steps', 'ideas', 'pictures', 'film'].includes(kind)
+  return ['without', 'steps', 'ideas', 'pictures', 'film', 'verify'].includes(kind)
     ? failureSentence(error)
     : whyUnreachable(error, host)
 }

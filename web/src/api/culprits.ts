@@ -67,3 +67,27 @@ export function useSeekGentler(site: number) {
     },
   })
 }
+
+/** What works of an add-on on a page, as it was looked for last. */
+export const useBestEffect = (site: number, addon: string, pageId: number) =>
+  useQuery({
+    queryKey: [...keys.gentler(site), addon, pageId],
+    queryFn: async () => {
+      const of = new URLSearchParams({ addon, pageId: String(pageId) })
+      return (await call<GentleSearch[]>('GET', `/sites/${site}/best-effects?${of}`))[0] ?? null
+    },
+  })
+
+type BestEffectAct = { begin: { addon: string; pageId: number } } | { stop: number }
+
+/** Looks for what works of an add-on on a page. */
+export function useSeekBestEffect(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (act: BestEffectAct) =>
+      'begin' in act
+        ? call<GentleSearch>('POST', `/sites/${site}/best-effects`, act.begin)
+        : call<GentleSearch>('POST', `/gentler/${act.stop}/stop`),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.gentler(site) }),
+  })
+}

@@ -19,7 +19,7 @@ export interface PutLiveWishes {
   inParts?: boolean
   evenNow?: boolean
 }
-type Change = ({ putLive: ReadAgain } & PutLiveWishes) | { backTo: number }
+type Change = ({ putLive: ReadAgain } & PutLiveWishes) | { backTo: number; live: number }
 
 /** Begins to put the drafts live, or to take the rules back to an older version. */
 export function useApplyRules(site: number) {
@@ -34,13 +34,15 @@ export function useApplyRules(site: number) {
             inParts: change.inParts,
             evenNow: change.evenNow,
           })
-        : call<Deployment>('POST', `/sites/${site}/rules/take-back/${change.backTo}`),
+        : call<Deployment>('POST', `/sites/${site}/rules/take-back/${change.backTo}?live=${change.live}`),
     onSuccess: (begun) =>
       client.setQueryData<Deployment[]>(keys.deployments(site), (old = []) => [
         begun,
         ...old.filter(({ id }) => id !== begun.id),
       ]),
-    onSettled: () => client.invalidateQueries({ queryKey: keys.deployments(site) }),
+    // Of what was refused because somebody else was first that is shown then.
+    onSettled: () =>
+      Promise.all([keys.deployments(site), keys.rules(site)].map((queryKey) => client.invalidateQueries({ queryKey }))),
   })
 }
 

@@ -6,6 +6,7 @@ import { MEASURE_WORDS, percent, plural } from '../figures/format.js'
 import { RequestList } from '../pages/request-list.js'
 import { brief, TollFigure } from '../figures/toll-figure.js'
 import { ReadNext } from '../frame/read-next.js'
+import { BestEffect } from '../rules/best-effect.js'
 import { OutOfReachList } from '../rules/out-of-reach.js'
 import { Button } from '../parts/button.js'
 import { nameOf } from './line-names.js'
@@ -88,6 +89,7 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
       <Actions site={site} sheet={sheet} what={what} acts={acts} onAct={onAct} />
       <NamePages siteId={site.id} place={acts.leaveOut[0]?.place} />
       <ShorterRules site={site} plain={acts.leaveOut} />
+      {addOn && page && acts.leaveOut.length > 0 && <BestEffect siteId={site.id} addon={addOn} pageId={page.id} />}
       {payer && !isPageOwn(payer) && addOn && (
         <AddOnFacts site={site} sheet={sheet} addOn={addOn} what={what} named={named} />
       )}

@@ -134,7 +134,7 @@ function TakeBack({ siteId, proof }: { siteId: number; proof: Proof }) {
   if (live.data?.version !== proof.toVersion) return null
   const takeBack = () =>
     apply.mutate(
-      { backTo: proof.fromVersion },
+      { backTo: proof.fromVersion, live: proof.toVersion },
       { onError: (error) => toast.error('Nothing was taken back', { description: error.message }) },
     )
   return (

@@ -53,9 +53,19 @@ export function FailedGuard({ siteId, sheet, page, guard, others }: FailedGuardP
           Accepted {dateTime(guard.accepted.acceptedAt)}: {guard.accepted.note}
         </p>
       )}
-      {!guard.accepted && sheet.state !== 'running' && sheet.retirementId === null && !sheet.round && (
-        <CulpritPart siteId={siteId} rehearsal={sheet.id} about={at} searches={sheet.searches} drafts={sheet.drafts} />
-      )}
+      {!guard.accepted &&
+        sheet.state !== 'running' &&
+        sheet.retirementId === null &&
+        sheet.effectOf === null &&
+        !sheet.round && (
+          <CulpritPart
+            siteId={siteId}
+            rehearsal={sheet.id}
+            about={at}
+            searches={sheet.searches}
+            drafts={sheet.drafts}
+          />
+        )}
       {note !== null && !guard.accepted && (
         <form
           className="mt-1.5 flex flex-wrap items-center gap-2 pl-6.5"

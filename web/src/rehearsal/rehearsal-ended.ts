@@ -7,7 +7,8 @@ import { isBad, rehearsalWords } from './rehearsal-words.js'
 export function useSayRehearsalEnded(): (rehearsal: Rehearsal) => void {
   const navigate = useNavigate()
   return (rehearsal) => {
-    if (rehearsal.state === 'stopped') return
+    // A search for what works begins with one, and goes on behind it.
+    if (rehearsal.state === 'stopped' || rehearsal.effectOf !== null) return
     const say = isBad(rehearsal) ? toast.warning : toast.success
     say(rehearsal.deploymentId === null && !rehearsal.round ? 'Rehearsed' : 'Guards played on what is live', {
       description: `${rehearsal.what}: ${rehearsalWords(rehearsal)}.`,

@@ -17,8 +17,9 @@ export function rehearsalWords(rehearsal: Rehearsal): string {
 }
 
 /** What it is of, as a heading and in lists. */
-export function rehearsalTitle({ round, deploymentId, what }: Rehearsal): string {
+export function rehearsalTitle({ round, deploymentId, effectOf, what }: Rehearsal): string {
   if (round) return 'Guards on the live site'
+  if (effectOf !== null) return what
   return `${deploymentId === null ? 'Rehearsal' : 'Guards once live'}: ${what}`
 }
 
@@ -38,5 +39,5 @@ export const isBad = ({ state, failing, unread }: Rehearsal): boolean =>
   state === 'failed' || (state !== 'running' && failing + unread > 0)
 
 /** Those of retirements are nobody's drafts, and those that play guards on what is live are of no drafts at all. */
-export const isOfDrafts = ({ retirementId, deploymentId, round }: Rehearsal): boolean =>
-  retirementId === null && deploymentId === null && !round
+export const isOfDrafts = ({ retirementId, effectOf, deploymentId, round }: Rehearsal): boolean =>
+  retirementId === null && effectOf === null && deploymentId === null && !round

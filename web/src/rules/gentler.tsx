@@ -1,12 +1,8 @@
 import { toast } from 'sonner'
-import type { GentleSearch, LoadedFigures, RuleView } from '@unvelt/contract'
+import type { GentleSearch, RuleView } from '@unvelt/contract'
 import { useSeekGentler } from '../api/culprits.js'
-import { bytes, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
-import { effectWords } from './words.js'
-
-/** Two loads of one page differ by so much for no reason. */
-const LEAST_BYTES = 500
+import { TriedEffects, triedWords } from './tried-effects.js'
 
 interface GentlerProps {
   siteId: number
@@ -28,29 +24,13 @@ export function Gentler({ siteId, rule, search }: GentlerProps) {
         Find a gentler effect that works
       </Button>
     )
-  const { tries, effects, state, found, path, lens, failure } = search
+  const { state, found, path, lens, failure } = search
   return (
     <div className="mt-1 text-[13px]" role="group" aria-label={`Gentler effects for ${rule.addonName}`}>
       <p className="text-soft">
         Tried on {path} ({lens}), what spares the most first:
       </p>
-      <ol className="figures">
-        {effects.slice(0, state === 'running' ? tries.length + 1 : tries.length).map((effect, n) => {
-          const tried = tries[n]
-          return (
-            <li key={effectWords(effect)} className="flex gap-3">
-              <span className="w-52 shrink-0">{effectWords(effect)}</span>
-              <span className={`min-w-0 flex-1 truncate ${tried?.fails === false ? 'font-semibold' : 'text-soft'}`}>
-                {!tried
-                  ? 'is being tried …'
-                  : tried.fails
-                    ? `breaks ${tried.why ?? 'a guard'}`
-                    : `all guards hold; ${sparedWords(search)}`}
-              </span>
-            </li>
-          )
-        })}
-      </ol>
+      <TriedEffects search={search} />
       {failure && <p className="text-plum">{failure}</p>}
       {state === 'done' && !found && <p>Nothing gentler works on this page: keep it there, or confine it elsewhere.</p>}
       <p className="-ml-3">
@@ -69,7 +49,7 @@ export function Gentler({ siteId, rule, search }: GentlerProps) {
             className="ml-3"
             onClick={() => seek.mutate({ take: search.id }, { onError })}
           >
-            Draft it {effectWords(found)}
+            Draft it {triedWords(found)}
           </Button>
         )}
         {state !== 'running' && (
@@ -80,18 +60,4 @@ export function Gentler({ siteId, rule, search }: GentlerProps) {
       </p>
     </div>
   )
-}
-
-/** What the gentler effect spares until the page has loaded, beside what the other would have spared. */
-function sparedWords({ found, without, asItWas }: GentleSearch): string {
-  const less = (figures: LoadedFigures): string | null => {
-    const requests = Math.max(0, Math.round(without.requests - figures.requests))
-    const size = Math.max(0, without.transferBytes - figures.transferBytes)
-    return requests === 0 && size < LEAST_BYTES ? null : `${plural(requests, 'request')} and ${bytes(size)}`
-  }
-  const [gentle, whole] = [less(found!.figures), less(asItWas)]
-  const other = whole === null ? '' : `, the other ${whole}`
-  return gentle === null
-    ? `as much loads, only its turn is another${whole === null ? '' : `; the other spares ${whole}`}`
-    : `at load it spares ${gentle}${other}`
 }

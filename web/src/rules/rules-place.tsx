@@ -82,7 +82,7 @@ function Version({ siteId, entry, versions, live }: VersionProps) {
   const back = versions[versions.indexOf(entry) + 1]?.version ?? 0
   const takeBack = () =>
     apply.mutate(
-      { backTo: live ? back : entry.version },
+      { backTo: live ? back : entry.version, live: versions[0]!.version },
       { onError: (error) => toast.error('Nothing was taken back', { description: error.message }) },
     )
   return (

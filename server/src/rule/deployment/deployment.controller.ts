@@ -1,5 +1,5 @@
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
-import { Deployment, PutLiveRequest, RulesAtSite, RulesAtSiteRequest } from '@unvelt/contract'
+import { Body, Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common'
+import { Deployment, PutLiveRequest, RulesAtSite, RulesAtSiteRequest, TakeBackQuery } from '@unvelt/contract'
 import { Answers } from '../../openapi/answers.js'
 import { IdPipe, WholePipe } from '../../problem/id.pipe.js'
 import { SiteService } from '../../site/site.service.js'
@@ -26,8 +26,9 @@ export class DeploymentController {
   async takeBack(
     @Param('site', IdPipe) siteId: number,
     @Param('version', WholePipe) version: number,
+    @Query() { live }: TakeBackQuery,
   ): Promise<Deployment> {
-    return this.deployments.takeBack(await this.sites.get(siteId), version)
+    return this.deployments.takeBack(await this.sites.get(siteId), version, live)
   }
 
   /** What the site has, against what was last put there. */

@@ -90,8 +90,14 @@ export class DeploymentService {
     })
   }
 
-  /** Goes back to what was live at an older version; that becomes a new version, so that nothing is forgotten. */
-  async takeBack(site: SiteRow, version: number): Promise<Deployment> {
+  /**
+   * Goes back to what was live at an older version; that becomes a new version, so that nothing is forgotten.
+   * @param seen What was live as far as whoever asks for it knew: what somebody else put live since is not swept away unseen.
+   */
+  async takeBack(site: SiteRow, version: number, seen?: number): Promise<Deployment> {
+    const { version: live } = await this.live.current(site.id)
+    if (seen !== undefined && seen !== live)
+      throw new ProblemError(409, `Version ${live} has gone live meanwhile, and not ${seen}. Look at it first.`)
     const rules = await this.live.at(site.id, version)
     if (!rules) throw new ProblemError(404, `There are no rules of version ${version}.`)
     const what = version === 0 ? 'All rules taken back' : `Taken back to version ${version}`

@@ -8,7 +8,7 @@ import { rulePage, type PageRow } from '../../page/page.model.js'
 import { REHEARSE, within, type RehearseJob } from '../../queue/queue.js'
 import { whatFails } from '../../rehearsal/guard-words.js'
 import { lensesFor } from '../../rehearsal/rehearsal-plan.js'
-import { RehearsalPageRow, RehearsalRow } from '../../rehearsal/rehearsal.model.js'
+import { OF_DRAFTS, RehearsalPageRow, RehearsalRow } from '../../rehearsal/rehearsal.model.js'
 import type { SiteRow } from '../../site/site.model.js'
 import type { DeploymentRow } from './deployment.model.js'
 
@@ -95,7 +95,7 @@ async function viewsThatPassed({
 }: Pick<DeploymentRow, 'siteId' | 'options'>): Promise<Set<string> | null> {
   if (options.unrehearsed !== undefined) return null
   const rehearsal = await RehearsalRow.findOne({
-    where: { siteId, state: 'done', retirementId: null, deploymentId: null, isRound: false },
+    where: { siteId, state: 'done', ...OF_DRAFTS },
     order: [['id', 'desc']],
   })
   if (!rehearsal) return null
