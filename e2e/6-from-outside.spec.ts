@@ -40,7 +40,7 @@ test('a site without a connector is found by its links, swept, and its code told
     await particulars.getByRole('button', { name: 'Leave out here' }).click()
     const tray = page.getByRole('region', { name: 'Draft tray' })
     await expect(tray).toContainText('1 draft')
-    await expect(tray.getByRole('button', { name: 'Put live' })).toBeDisabled()
+    await expect(tray.getByRole('button', { name: 'Put live' })).toHaveCount(0)
     plain.asked.length = 0
     await tray.getByRole('button', { name: 'Rehearse' }).click()
     await expect(tray.getByRole('link', { name: /^Rehearsed:/ })).toBeVisible({ timeout: 420_000 })
@@ -83,6 +83,22 @@ test('a site without a connector is found by its links, swept, and its code told
     await expect(tray.getByRole('link', { name: /^Rehearsed: all guards hold/ })).toBeVisible({ timeout: 120_000 })
     // Nothing takes it back here: it arrives at every reading, with the drafts and without.
     expect(times('/ask')).toBe(6)
+
+    // Whoever keeps the site carries the rules out; they count as live once they are found to hold.
+    await tray.getByRole('link', { name: 'Hand out and verify …' }).click()
+    const gate = page.getByRole('region', { name: 'At your own gate' })
+    await expect(gate).toBeInViewport()
+    await gate.getByRole('button', { name: 'Verify' }).click()
+    const verified = gate.getByRole('list', { name: 'Verified rules' })
+    await expect(gate).toContainText('Not all of it holds', { timeout: 120_000 })
+    await expect(verified.getByRole('img', { name: 'does not hold' })).toBeVisible()
+    await expect(verified).toContainText('in the page: count.js')
+    plain.gate = (html) => html.replace(/<script src="http:\/\/stranger[^>]*><\/script>/, '')
+    await gate.getByRole('button', { name: 'Verify again' }).click()
+    await expect(gate).toContainText('All of it holds', { timeout: 120_000 })
+    await gate.getByRole('button', { name: 'Count 1 draft as live' }).click()
+    await expect(page.getByText('Version 1 is live with 1 rule.')).toBeVisible()
+    await expect(tray).toHaveCount(0)
   } finally {
     await plain.stop()
   }

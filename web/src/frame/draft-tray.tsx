@@ -133,24 +133,28 @@ export function DraftTray({ site }: { site: Site }) {
               Later …
             </Button>
           )}
-          <PutLiveButton
-            words={isBusy ? 'Putting live …' : 'Put live'}
-            disabled={isBusy || sweeping || !site.hasConnector}
-            title={
-              !site.hasConnector
-                ? 'The site has no connector, so drafts can be rehearsed from here, and not put live.'
-                : sweeping
-                  ? 'A sweep is under way; the touched pages are read when it has ended.'
-                  : undefined
-            }
-            offersParts={site.hasConnector && drafts.prediction.pages > 1}
-            onPutLive={(inParts) => {
-              setInParts(inParts)
-              if (opensAt) setPuttingOff(true)
-              else if (hasPassed) putLive({ inParts })
-              else setAsking(true)
-            }}
-          />
+          {!site.hasConnector && (
+            <Link
+              to={`/sites/${site.id}/rules#gate`}
+              className="inline-flex h-8 shrink-0 items-center rounded-xs bg-verdigris px-3 font-medium text-on-verdigris hover:opacity-90"
+            >
+              Hand out and verify …
+            </Link>
+          )}
+          {site.hasConnector && (
+            <PutLiveButton
+              words={isBusy ? 'Putting live …' : 'Put live'}
+              disabled={isBusy || sweeping}
+              title={sweeping ? 'A sweep is under way; the touched pages are read when it has ended.' : undefined}
+              offersParts={drafts.prediction.pages > 1}
+              onPutLive={(inParts) => {
+                setInParts(inParts)
+                if (opensAt) setPuttingOff(true)
+                else if (hasPassed) putLive({ inParts })
+                else setAsking(true)
+              }}
+            />
+          )}
         </div>
       </div>
     </section>

@@ -11,6 +11,7 @@ import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { PageSetsPart } from '../page-sets/page-sets-part.js'
 import { RehearsalsList } from '../rehearsal/rehearsals-list.js'
+import { VerifyPart } from '../verify/verify-part.js'
 import { AtSiteNotice } from './at-site-notice.js'
 import { Findings } from './findings.js'
 import { CopiesPart } from './copies-part.js'
@@ -50,6 +51,7 @@ function Rules({ site, live: { version, versions } }: { site: Site; live: LiveRu
       {drafts && <SetAside siteId={site.id} aside={drafts.aside} />}
       {rows.length > 0 && <PageRules site={site} rules={asLive(rows)} />}
       <PageSetsPart siteId={site.id} />
+      {!site.hasConnector && rows.length > 0 && <VerifyPart site={site} />}
       {site.hasConnector && <CopiesPart siteId={site.id} rules={asLive(rows)} />}
       <RehearsalsList siteId={site.id} />
       {versions.length > 0 && (
