@@ -48,10 +48,10 @@ function Rules({ site, live: { version, versions } }: { site: Site; live: LiveRu
       {isPending && <Loading what="the drafts" />}
       {isError && <Failed error={error} retry={() => void refetch()} />}
       {drafts && <RuleBook site={site} rows={rows} />}
+      {!site.hasConnector && rows.length > 0 && <VerifyPart site={site} />}
       {drafts && <SetAside siteId={site.id} aside={drafts.aside} />}
       {rows.length > 0 && <PageRules site={site} rules={asLive(rows)} />}
       <PageSetsPart siteId={site.id} />
-      {!site.hasConnector && rows.length > 0 && <VerifyPart site={site} />}
       {site.hasConnector && <CopiesPart siteId={site.id} rules={asLive(rows)} />}
       <RehearsalsList siteId={site.id} />
       {versions.length > 0 && (

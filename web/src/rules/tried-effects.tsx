@@ -20,7 +20,9 @@ export function TriedEffects({ search, narrow = false }: { search: GentleSearch;
           <span
             className={`min-w-0 flex-1 ${narrow ? 'block pl-3' : 'truncate'} ${isSame(tried, found) ? 'font-semibold' : 'text-soft'}`}
           >
-            {tried.fails ? `breaks ${tried.why ?? 'a guard'}` : `all guards hold; ${sparedWords(search, tried)}`}
+            {tried.fails
+              ? `breaks ${tried.why ?? 'a guard'}`
+              : `all guards hold; ${sparedWords(search, tried, isSame(tried, found))}`}
           </span>
         </li>
       ))}
@@ -40,20 +42,18 @@ const isSame = (one: TriedEffect, other: TriedEffect | null) => other !== null &
 
 /** An effect as it was tried, with the files that it was about. */
 export const triedWords = (effect: TriedEffect): string =>
-  effect.files ? `without ${effect.files.map(shortName).join(', ')} alone` : effectWords(effect)
+  effect.files ? `${effect.files.map(shortName).join(', ')} left out` : effectWords(effect)
 
 const shortName = (file: string) => file.split('?')[0]!.split('/').findLast(Boolean) ?? file
 
 /** What an effect spares until the page has loaded, beside what the whole would have spared. */
-function sparedWords({ without, asItWas }: GentleSearch, tried: TriedEffect): string {
+function sparedWords({ without, asItWas }: GentleSearch, tried: TriedEffect, isBest: boolean): string {
   const less = (figures: LoadedFigures): string | null => {
     const requests = Math.max(0, Math.round(without.requests - figures.requests))
     const size = Math.max(0, without.transferBytes - figures.transferBytes)
     return requests === 0 && size < LEAST_BYTES ? null : `${plural(requests, 'request')} and ${bytes(size)}`
   }
   const [spared, whole] = [less(tried.figures), less(asItWas)]
-  const other = whole === null || whole === spared ? '' : `, all of it ${whole}`
-  return spared === null
-    ? `as much loads, only its turn is another${whole === null ? '' : `; all of it spares ${whole}`}`
-    : `at load it spares ${spared}${other}`
+  const other = !isBest || whole === null || whole === spared ? '' : `; all of it would spare ${whole}`
+  return spared === null ? `as much loads, only its turn is another${other}` : `at load it spares ${spared}${other}`
 }

@@ -137,7 +137,9 @@ function viewWords(views: number, left: number, unknown: number): string {
   const cant = unknown > 0 ? 'From outside it can’t be told whether it holds.' : ''
   if (views === 0) return cant || 'No page that was looked at has it.'
   const holds =
-    left === 0 ? `Holds on ${plural(views, 'view')}.` : `Holds on ${views - left} of ${plural(views, 'view')}; not on:`
+    left === 0
+      ? `Holds on ${plural(views, 'view')}.`
+      : `Holds on ${left === views ? 'none' : views - left} of ${plural(views, 'view')}; not on:`
   return [holds, cant].filter(Boolean).join(' ')
 }
 
