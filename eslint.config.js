@@ -55,6 +55,7 @@ const TIERS = [
     'stale',
     'film',
     'verify',
+    'promise',
     'share',
     'page-view',
     'har',

@@ -9,6 +9,8 @@ export interface PlainSite {
   hasSitemap: boolean
   /** What stands before it and changes its pages on their way, as a gate of its owner's would. */
   gate: ((html: string) => string) | null
+  /** Files that somebody has put in the place of others, by path. */
+  replaced: Map<string, string>
   stop(): Promise<void>
 }
 
@@ -104,7 +106,7 @@ export async function plainSite({
     '/count.js': ['text/javascript', 'window.counted = 1'],
     '/pictures/mill.png': ['image/png', 'not really'],
   }
-  const site: Omit<PlainSite, 'stop'> = { address: '', asked, hasSitemap: false, gate: null }
+  const site: Omit<PlainSite, 'stop'> = { address: '', asked, hasSitemap: false, gate: null, replaced: new Map() }
   const server = createServer((request, response) => {
     const { pathname } = new URL(request.url!, 'http://plain.localhost')
     const isOwn = request.headers.host === new URL(address()).host
@@ -125,7 +127,7 @@ export async function plainSite({
           <url><loc>${address()}/news/ice</loc></url><url><loc>${address()}/news/otters</loc></url>
           <url><loc>http://elsewhere.localhost/stolen</loc></url></urlset>`)
     if (body === undefined) return response.writeHead(404, { 'content-type': 'text/html' }).end('<title>Lost</title>')
-    const whole = body.replace('{outside}', outside())
+    const whole = (site.replaced.get(pathname) ?? body).replace('{outside}', outside())
     response
       .writeHead(200, { 'content-type': type })
       .end(site.gate && type.startsWith('text/html') ? site.gate(whole) : whole)

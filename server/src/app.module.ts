@@ -5,6 +5,7 @@ import { CompareModule } from './compare/compare.module.js'
 import { ComplaintModule } from './complaint/complaint.module.js'
 import { GentleModule } from './gentle/gentle.module.js'
 import { VerifyModule } from './verify/verify.module.js'
+import { PromiseModule } from './promise/promise.module.js'
 import { AddOnModule } from './add-on/add-on.module.js'
 import { ConfigModule } from './config/config.module.js'
 import { DatabaseModule } from './database/database.module.js'
@@ -82,6 +83,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     CulpritModule,
     GentleModule,
     VerifyModule,
+    PromiseModule,
     CompareModule,
     ComplaintModule,
     RetirementModule,

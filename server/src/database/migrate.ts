@@ -28,6 +28,7 @@ import * as films from './migrations/0050-films.js'
 import * as retention from './migrations/0051-retention.js'
 import * as bestEffects from './migrations/0052-best-effects.js'
 import * as verify from './migrations/0053-verify.js'
+import * as promises from './migrations/0054-promises.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -108,6 +109,7 @@ const MIGRATIONS = {
   '0051-retention': retention,
   '0052-best-effects': bestEffects,
   '0053-verify': verify,
+  '0054-promises': promises,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -1,8 +1,9 @@
 import { Op } from 'sequelize'
-import type { RequestRecord, RequestType } from '@unvelt/core'
+import { couldWeigh, type RequestRecord, type RequestType } from '@unvelt/core'
 import type { CodeType } from '@unvelt/contract'
 import { weighFile } from '../file-look/weigh-file.js'
 import { OnDemandRow, type FilesTaken, type OnDemand } from '../on-demand/on-demand.model.js'
+import { keepPromises } from '../promise/keep-promises.js'
 import { reachOf } from '../reach/reach.js'
 import { ReadingFailure } from '../reading/failure.js'
 import { readDetail } from '../reading/reading-store.js'
@@ -28,6 +29,11 @@ export async function readFiles(tools: OnDemandTools, { id, siteId, pageId, take
     told.files.push(await turns.beside(() => weighFile({ url, type, isOwn }, reachOf(site))))
     await keep(told)
   }
+  const said = told.files.map((file) => {
+    const { byPacking, byMinifying } = couldWeigh(file)
+    return { url: file.url, bytes: file.bytes, saving: byPacking + byMinifying }
+  })
+  await keepPromises(tools.sequelize, siteId, 'file', said)
   await OnDemandRow.destroy({ where: { siteId, pageId, kind: 'files', state: 'done', id: { [Op.lt]: id } } })
 }
 

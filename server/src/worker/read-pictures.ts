@@ -8,6 +8,7 @@ import { PageRow } from '../page/page.model.js'
 import { lookAtPictures } from '../picture-look/look-at-pictures.js'
 import { PictureFileRow } from '../picture-look/picture-file.model.js'
 import { remadeOnce } from '../picture-look/remade-once.js'
+import { keepPromises } from '../promise/keep-promises.js'
 import { reachOf } from '../reach/reach.js'
 import { measuringHeader } from '../site-http/measuring-header.js'
 import { siteAddress } from '../site-http/site-address.js'
@@ -81,6 +82,10 @@ export async function readPictures(
     })
     await keep(told)
   }
+  const said = pictures.flatMap(({ url, bytes, remade }) =>
+    remade[0] ? { url, bytes, saving: bytes - remade[0].bytes } : [],
+  )
+  await keepPromises(tools.sequelize, siteId, 'picture', said)
   // Only the newest look keeps its pictures: they are large, and of older ones nobody asks.
   await OnDemandRow.destroy({ where: { siteId, pageId, kind: 'pictures', state: 'done', id: { [Op.lt]: id } } })
 }

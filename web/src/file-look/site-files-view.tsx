@@ -10,6 +10,7 @@ import { Button } from '../parts/button.js'
 import { download } from '../parts/download.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { SortedTable } from '../parts/sorted-table.js'
+import { PromisesPart } from '../promises/promises-part.js'
 import { nowWords } from './file-gains.js'
 
 interface Names {
@@ -63,6 +64,7 @@ export function SiteFilesView({ siteId, pages, payers }: Names & { siteId: numbe
           )}
         </div>
       </div>
+      <PromisesPart siteId={siteId} kind="file" />
       {data.weighed > 0 && <Found siteId={siteId} data={data} pages={pages} payers={payers} />}
     </div>
   )

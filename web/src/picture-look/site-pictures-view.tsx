@@ -5,6 +5,7 @@ import { toast } from 'sonner'
 import type { Page, SitePicture, SitePictures } from '@unvelt/contract'
 import { pictureAddress, useLookAtAllPictures, useSitePictures } from '../api/pictures.js'
 import { bytes, dateTime, plural } from '../figures/format.js'
+import { PromisesPart } from '../promises/promises-part.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { SortedTable } from '../parts/sorted-table.js'
@@ -61,6 +62,7 @@ export function SitePicturesView({ siteId, pages }: { siteId: number; pages: rea
           )}
         </div>
       </div>
+      <PromisesPart siteId={siteId} kind="picture" />
       {data.looked > 0 && <Found siteId={siteId} data={data} matters={matters} pages={pages} />}
     </div>
   )

@@ -1,0 +1,95 @@
+import { Inject, Injectable } from '@nestjs/common'
+import { QueryTypes, Sequelize } from 'sequelize'
+import { cameOfPromise, viewsInThousand } from '@unvelt/core'
+import type { CameOfFile, PromiseKind, Promises } from '@unvelt/contract'
+import { PageRow } from '../page/page.model.js'
+import type { SiteRow } from '../site/site.model.js'
+import { SweepService } from '../sweep/sweep.service.js'
+import { metBytes } from './keep-promises.js'
+
+interface Said {
+  url: string
+  bytes: number
+  saving: number
+  sweepId: number | null
+  madeAt: Date
+}
+
+const TYPES: Record<PromiseKind, string[]> = { picture: ['picture'], file: ['script', 'style'] }
+
+/** What came of what looks at pictures and files said that could be spared, by the sweep that is shown. */
+@Injectable()
+export class PromiseService {
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    private readonly sweeps: SweepService,
+  ) {}
+
+  async view(site: SiteRow, kind: PromiseKind): Promise<Promises> {
+    const [said, sweep] = await Promise.all([this.said(site.id, kind), this.sweeps.toShow(site.id)])
+    const due = said.filter(({ madeAt }) => sweep && sweep.startedAt > madeAt)
+    if (!sweep || due.length === 0) return { sweepId: null, found: [], notYet: 0, toCome: said.length }
+    const met = new Map(
+      [...(await metBytes(this.sequelize, sweep.id))].map(([url, bytes]) => [url, { url, bytes: Math.round(bytes) }]),
+    )
+    const known = await this.known(due)
+    const loads = await this.loadsInThousand(site.id, due, kind)
+    const found = due.map((one): CameOfFile => {
+      const before = known.get(one.sweepId ?? 0)
+      // Where nothing is known of before, nothing is taken for new.
+      const came = cameOfPromise(one, met, before && before.size > 0 ? before : new Set(met.keys()))
+      const { url, bytes, saving, madeAt } = one
+      return { url, bytes, saving, madeAt: madeAt.toISOString(), ...came, spared: came.came * (loads.get(url) ?? 0) }
+    })
+    return {
+      sweepId: sweep.id,
+      found: found.filter(({ word }) => word !== 'not yet').sort((a, b) => b.spared - a.spared),
+      notYet: found.filter(({ word }) => word === 'not yet').length,
+      toCome: said.length - due.length,
+    }
+  }
+
+  private said(siteId: number, kind: PromiseKind): Promise<Said[]> {
+    return this.sequelize.query<Said>(
+      `select url, bytes::float8 bytes, saving::float8 saving, sweep_id "sweepId", made_at "madeAt" from weight_promise
+       where site_id = $1 and kind = $2 order by url`,
+      { bind: [siteId, kind], type: QueryTypes.SELECT },
+    )
+  }
+
+  /** Sweep → every address that was met in it. */
+  private async known(due: readonly Said[]): Promise<Map<number, Set<string>>> {
+    const ids = [...new Set(due.flatMap(({ sweepId }) => sweepId ?? []))]
+    const rows = await this.sequelize.query<{ id: number; urls: string[] }>(
+      'select sweep_id id, array_agg(distinct url) urls from file_toll where sweep_id = any($1::int[]) group by sweep_id',
+      { bind: [ids], type: QueryTypes.SELECT },
+    )
+    return new Map(rows.map(({ id, urls }) => [id, new Set(urls)]))
+  }
+
+  /** How often each was loaded in 1,000 page views, by the sweep before which it was said. */
+  private async loadsInThousand(siteId: number, due: readonly Said[], kind: PromiseKind): Promise<Map<string, number>> {
+    const pages = new Map((await PageRow.findAll({ where: { siteId } })).map((page) => [page.id, page]))
+    const viewsOf = ({ importedViews, views }: PageRow) => importedViews ?? views
+    const shown = [...pages.values()].filter(({ area, signedIn, gone }) => area === 'public' && !signedIn && !gone)
+    const visits = { views: shown.reduce((sum, page) => sum + (viewsOf(page) ?? 0), 0), pages: shown.length }
+    const rows = await this.sequelize.query<{ url: string; pageIds: number[] }>(
+      `select url, array_agg(distinct page_id) "pageIds" from file_toll
+       where (sweep_id, url) in (select * from unnest($1::int[], $2::text[])) and type = any($3) and requests > 0 group by url`,
+      {
+        bind: [due.map(({ sweepId }) => sweepId ?? 0), due.map(({ url }) => url), TYPES[kind]],
+        type: QueryTypes.SELECT,
+      },
+    )
+    const isShown = new Set(shown.map(({ id }) => id))
+    return new Map(
+      rows.map(({ url, pageIds }) => [
+        url,
+        pageIds.reduce(
+          (sum, id) => sum + (isShown.has(id) ? viewsInThousand({ views: viewsOf(pages.get(id)!) }, visits) : 0),
+          0,
+        ),
+      ]),
+    )
+  }
+}
