@@ -13,6 +13,8 @@ export class PromisesQuery {
 export class CameOfFile {
   @IsString() url: string
   @IsDateString() madeAt: string
+  /** Of its body when it was said: what was looked at since weighs something else. */
+  @IsInt() bodyBytes: number
   @IsInt() bytes: number
   @IsInt() saving: number
   @IsIn(['kept', 'in part', 'not yet', 'heavier', 'gone']) word: PromiseWord

@@ -6,9 +6,8 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { FilmLane, ServerReading, Step, StepRecord } from '@unvelt/core'
+import type { FilmLane, Rule, ServerReading, Step, StepRecord } from '@unvelt/core'
 import type { FilmedLoad, LookedAtFile, LookedAtPicture, VerifiedEffect } from '@unvelt/contract'
-import type { DraftRule } from '../rule/merge-rules.js'
 
 /** The figures of one reading that are compared; null where the browser reported none. */
 export interface WithoutFigures {
@@ -57,7 +56,7 @@ export interface OnDemandKinds {
   /** The scripts and styles of a page, and what they could weigh. */
   files: { wish: object; taken: FilesTaken }
   /** A page as visitors get it, held against rules that somebody else is to carry out. */
-  verify: { wish: { rules: DraftRule[]; lensIds: number[] }; taken: VerifiedView[] }
+  verify: { wish: { rules: (Rule & { removed?: true })[]; lensIds: number[] }; taken: VerifiedView[] }
 }
 
 /** A page that is looked at for what could be done on it. */

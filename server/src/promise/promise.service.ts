@@ -9,6 +9,7 @@ import { metBytes } from './keep-promises.js'
 
 interface Said {
   url: string
+  bodyBytes: number
   bytes: number
   saving: number
   sweepId: number | null
@@ -38,8 +39,8 @@ export class PromiseService {
       const before = known.get(one.sweepId ?? 0)
       // Where nothing is known of before, nothing is taken for new.
       const came = cameOfPromise(one, met, before && before.size > 0 ? before : new Set(met.keys()))
-      const { url, bytes, saving, madeAt } = one
-      return { url, bytes, saving, madeAt: madeAt.toISOString(), ...came, spared: came.came * (loads.get(url) ?? 0) }
+      const { madeAt, sweepId: _, ...said } = one
+      return { ...said, madeAt: madeAt.toISOString(), ...came, spared: came.came * (loads.get(one.url) ?? 0) }
     })
     return {
       sweepId: sweep.id,
@@ -51,7 +52,7 @@ export class PromiseService {
 
   private said(siteId: number, kind: PromiseKind): Promise<Said[]> {
     return this.sequelize.query<Said>(
-      `select url, bytes::float8 bytes, saving::float8 saving, sweep_id "sweepId", made_at "madeAt" from weight_promise
+      `select url, body_bytes::float8 "bodyBytes", bytes::float8 bytes, saving::float8 saving, sweep_id "sweepId", made_at "madeAt" from weight_promise
        where site_id = $1 and kind = $2 order by url`,
       { bind: [siteId, kind], type: QueryTypes.SELECT },
     )

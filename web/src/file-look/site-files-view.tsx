@@ -4,13 +4,14 @@ import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { Page, SiteFile, SiteFiles } from '@unvelt/contract'
 import { useSiteFiles, useWeighAllFiles } from '../api/files.js'
+import { usePromises } from '../api/promises.js'
 import { bytes, dateTime, plural } from '../figures/format.js'
 import { address } from '../pages/request-list.js'
 import { Button } from '../parts/button.js'
 import { download } from '../parts/download.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { SortedTable } from '../parts/sorted-table.js'
-import { PromisesPart } from '../promises/promises-part.js'
+import { changedSince, PromisesPart } from '../promises/promises-part.js'
 import { nowWords } from './file-gains.js'
 
 interface Names {
@@ -73,9 +74,11 @@ export function SiteFilesView({ siteId, pages, payers }: Names & { siteId: numbe
 function Found({ siteId, data, pages, payers }: Names & { siteId: number; data: SiteFiles }) {
   const titles = useMemo(() => new Map(pages.map(({ id, title }) => [id, title])), [pages])
   const columns = useMemo(() => columnsOf(siteId, titles, payers), [siteId, titles, payers])
-  const matters = data.found.filter(({ spared }) => spared > data.leastBytes && spared > 0)
+  const { data: promises } = usePromises(siteId, 'file')
+  const changed = promises ? data.found.filter(({ file }) => changedSince(promises, file)) : []
+  const matters = data.found.filter((one) => one.spared > data.leastBytes && one.spared > 0 && !changed.includes(one))
   const own = matters.filter(({ file }) => file.isOwn)
-  const rest = data.found.filter((one) => !matters.includes(one))
+  const rest = data.found.filter((one) => !matters.includes(one) && !changed.includes(one))
   const sum = (files: readonly SiteFile[]) => files.reduce((total, { spared }) => total + spared, 0)
   const [failed] = data.failed
   return (
@@ -92,6 +95,9 @@ function Found({ siteId, data, pages, payers }: Names & { siteId: number; data: 
             {data.lost === 1 ? 'its address changes, or it is' : 'their addresses change, or they are'} not there any
             more.
           </span>
+        )}
+        {changed.length > 0 && (
+          <span className="text-soft"> {plural(changed.length, 'file')} changed since, and can be weighed again.</span>
         )}
         {failed && (
           <span className="text-plum">

@@ -4,8 +4,9 @@ import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { Page, SitePicture, SitePictures } from '@unvelt/contract'
 import { pictureAddress, useLookAtAllPictures, useSitePictures } from '../api/pictures.js'
+import { usePromises } from '../api/promises.js'
 import { bytes, dateTime, plural } from '../figures/format.js'
-import { PromisesPart } from '../promises/promises-part.js'
+import { changedSince, PromisesPart } from '../promises/promises-part.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { SortedTable } from '../parts/sorted-table.js'
@@ -20,12 +21,14 @@ const gainOf = ({ spared, twice }: SitePicture): number => spared + twice
 export function SitePicturesView({ siteId, pages }: { siteId: number; pages: readonly Page[] }) {
   const all = useSitePictures(siteId)
   const look = useLookAtAllPictures(siteId)
+  const { data: promises } = usePromises(siteId, 'picture')
   const [chosen, setChosen] = useState<number | null>(null)
   if (all.isError) return <Failed error={all.error} retry={() => void all.refetch()} />
   if (!all.data) return <Loading what="the pictures" />
   const { data } = all
   const similarity = chosen ?? data.similarity
-  const matters = data.pictures.filter((one) => gainOf(one) > data.leastBytes)
+  const stays = data.pictures.filter(({ picture }) => !promises || !changedSince(promises, picture))
+  const matters = stays.filter((one) => gainOf(one) > data.leastBytes)
   const ask = (wish: number | null) => look.mutate(wish, { onError: (error) => toast.error(error.message) })
   return (
     <div className="py-4">
@@ -63,7 +66,7 @@ export function SitePicturesView({ siteId, pages }: { siteId: number; pages: rea
         </div>
       </div>
       <PromisesPart siteId={siteId} kind="picture" />
-      {data.looked > 0 && <Found siteId={siteId} data={data} matters={matters} pages={pages} />}
+      {data.looked > 0 && <Found siteId={siteId} data={data} stays={stays} matters={matters} pages={pages} />}
     </div>
   )
 }
@@ -71,13 +74,16 @@ export function SitePicturesView({ siteId, pages }: { siteId: number; pages: rea
 interface FoundProps {
   siteId: number
   data: SitePictures
+  /** Those that came last as they were looked at. */
+  stays: SitePicture[]
   matters: SitePicture[]
   pages: readonly Page[]
 }
 
-function Found({ siteId, data, matters, pages }: FoundProps) {
+function Found({ siteId, data, stays, matters, pages }: FoundProps) {
   const [pair, setPair] = useState<SitePicture | null>(null)
-  const rest = data.pictures.filter((one) => !matters.includes(one))
+  const rest = stays.filter((one) => !matters.includes(one))
+  const changed = data.pictures.length - stays.length
   const titles = useMemo(() => new Map(pages.map(({ id, title }) => [id, title])), [pages])
   const columns = useMemo(() => columnsOf(siteId, titles, setPair), [siteId, titles])
   const gain = matters.reduce((sum, one) => sum + gainOf(one), 0)
@@ -89,6 +95,9 @@ function Found({ siteId, data, matters, pages }: FoundProps) {
         {matters.length > 0 &&
           `; ${bytes(gain)} of them could be spared by ${plural(matters.length, 'picture')} made anew`}
         . <span className="text-soft">Looked at since {dateTime(data.since!)}.</span>
+        {changed > 0 && (
+          <span className="text-soft"> {plural(changed, 'picture')} changed since, and can be weighed again.</span>
+        )}
         {data.failed.length > 0 && (
           <span className="text-plum">
             {' '}

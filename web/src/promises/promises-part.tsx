@@ -1,4 +1,4 @@
-import type { CameOfFile, PromiseKind } from '@unvelt/contract'
+import type { CameOfFile, PromiseKind, Promises } from '@unvelt/contract'
 import { usePromises } from '../api/promises.js'
 import { bytes, dateTime, plural } from '../figures/format.js'
 import { address } from '../pages/request-list.js'
@@ -11,6 +11,10 @@ const WORDS: Record<CameOfFile['word'], string> = {
   heavier: 'has grown',
   gone: 'gone from the pages',
 }
+
+/** Files that came otherwise in the newest sweep than they were looked at: what could be spared of them is to be weighed anew. */
+export const changedSince = ({ found }: Promises, { url, bytes }: { url: string; bytes: number }): boolean =>
+  found.some((one) => one.url === url && one.bodyBytes === bytes)
 
 /** What was said that could be spared, beside what the newest sweep found of it. Nothing where nothing came of anything yet. */
 export function PromisesPart({ siteId, kind }: { siteId: number; kind: PromiseKind }) {
@@ -26,12 +30,12 @@ export function PromisesPart({ siteId, kind }: { siteId: number; kind: PromiseKi
         {spared >= 0 ? `${bytes(spared)} less` : `${bytes(-spared)} more`} in 1,000 page views, by sweep {sweepId}.{' '}
         {notYet > 0 && <span className="text-soft">{plural(notYet, 'other')} came as before.</span>}
       </p>
-      <table aria-label="Said and come" className="figures mt-2 w-full">
+      <table aria-label="Said and come" className="figures mt-2 w-full max-w-5xl">
         <thead>
           <tr className="border-b border-line text-[12.5px] text-soft">
             <th className="py-1 pl-4 text-left font-normal">{kind === 'picture' ? 'Picture' : 'File'}</th>
-            <th className="py-1 text-right font-normal">weighed</th>
-            <th className="py-1 text-right font-normal">said</th>
+            <th className="py-1 pr-4 text-right font-normal">weighed</th>
+            <th className="py-1 pr-4 text-right font-normal">said</th>
             <th className="py-1 text-right font-normal">came</th>
             <th className="py-1 pl-4 text-left font-normal">word</th>
             <th className="py-1 pr-4 text-right font-normal">in 1,000 page views</th>
