@@ -19,6 +19,7 @@ test('what a page complains for is found by add-on, feature and file, and noted 
   const cause = complaint.getByRole('group', { name: 'What causes it' })
   await expect(cause).toContainText(/readings? so far/)
   await expect(cause).toContainText('Code Colours 4.1.0 causes it, by Language pack: text', { timeout: 240_000 })
+  await expect(cause).toContainText('With version 4.0.0 in its place the page does not complain.')
   await expect(cause).toContainText(/Seen at .*pack-text\.js:\d+:\d+/)
   await cause.getByText(/^Among add-ons: \d+ readings/).click()
   await expect(cause.getByRole('list', { name: 'How it narrows' }).first()).toContainText('none: does not')
@@ -26,6 +27,7 @@ test('what a page complains for is found by add-on, feature and file, and noted 
   const note = cause.getByLabel('Note')
   await expect(note).toContainText('Error: colourTables is not defined')
   await expect(note).toContainText('pack-text.js')
+  await expect(note).toContainText('With version 4.0.0 in its place')
   await expect(note).toContainText('/articles/counting-rings with the browser’s console open')
   // It can be sent to somebody by its address, and is there when one comes back.
   await page.reload()

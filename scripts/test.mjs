@@ -1,7 +1,7 @@
 // npm test: installs what is missing, builds, and runs every test: units on the sources, the interface in Chromium.
 // `npm test -- unit`, `npm test -- e2e` or `npm test -- faults` runs one part; anything behind it goes to the runner.
 // `npm run long` drives the interface through what takes too long for every time.
-import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { spawn } from 'node:child_process'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -9,6 +9,7 @@ import { startCluster } from './lib/cluster.mjs'
 import { runMain } from './lib/fail.mjs'
 import { failuresOfJest, failuresOfPlaywright } from './lib/failures.mjs'
 import { faultRounds } from './lib/faults.mjs'
+import { filesToTryAgain, reportOf, withSecondTry } from './lib/once-more.mjs'
 import { freePort } from './lib/ports.mjs'
 import { caller, seedDemo } from './lib/seed.mjs'
 import { startStack } from './lib/stack.mjs'
@@ -46,22 +47,30 @@ console.log(`\n${counted.passed} passed, ${counted.failed} failed`)
 async function unitTests(home) {
   const cluster = await startCluster(home, { throwaway: true })
   const report = join(home, 'jest.json')
+  let result
   try {
     const left = leftToOtherDays('unit')
     const others =
       left.length === 0 ? [] : ['--testPathIgnorePatterns', `/(server|standin)/test/(${left.join('|')})\\.test\\.ts$`]
     if (left.length > 0) console.log(`Left to other days: ${left.join(', ')}`)
-    await runner('jest', ['--json', `--outputFile=${report}`, ...others, ...rest], {
-      TEST_DATABASE_URL: cluster.url('postgres'),
-      UNVELT_CHROMIUM: chromiumProgram(),
-      NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning',
-    })
+    const jest = (file, args) =>
+      runner('jest', ['--json', `--outputFile=${file}`, ...args], {
+        TEST_DATABASE_URL: cluster.url('postgres'),
+        UNVELT_CHROMIUM: chromiumProgram(),
+        NODE_OPTIONS: '--experimental-vm-modules --disable-warning=ExperimentalWarning',
+      })
+    await jest(report, [...others, ...rest])
+    result = reportOf(report)
+    const again = filesToTryAgain(result)
+    if (again.length > 0) {
+      // A machine that gives half its time to others makes browsers miss what they are given minutes for. What is wrong fails twice.
+      console.log(`\nOnce more, one after the other: ${again.map((file) => file.replace(`${ROOT}/`, '')).join(', ')}`)
+      await jest(`${report}.again`, ['--runInBand', '--runTestsByPath', ...again])
+      result = withSecondTry(result, reportOf(`${report}.again`))
+    }
   } finally {
     await cluster.stop()
   }
-  const result = existsSync(report)
-    ? JSON.parse(readFileSync(report, 'utf8'))
-    : { numPassedTests: 0, numFailedTests: 1, numRuntimeErrorTestSuites: 0 }
   counted.passed += result.numPassedTests
   counted.failed += result.numFailedTests + result.numRuntimeErrorTestSuites
   failures.push(...failuresOfJest(result))
@@ -98,8 +107,8 @@ async function interfaceTests(home) {
     const result = JSON.parse(readFileSync(report, 'utf8'))
     const { stats } = result
     failures.push(...failuresOfPlaywright(result))
-    counted.passed += stats.expected
-    counted.failed += stats.unexpected + stats.flaky
+    counted.passed += stats.expected + stats.flaky
+    counted.failed += stats.unexpected
   } catch (error) {
     counted.failed += 1
     console.error(error)

@@ -9,8 +9,8 @@ export interface PlainSite {
   hasSitemap: boolean
   /** What stands before it and changes its pages on their way, as a gate of its owner's would. */
   gate: ((html: string) => string) | null
-  /** Files that somebody has put in the place of others, by path. */
-  replaced: Map<string, string>
+  /** Files that somebody has put there since, in the place of others or anew, by path. */
+  replaced: Map<string, string | Buffer>
   stop(): Promise<void>
 }
 
@@ -116,6 +116,11 @@ export async function plainSite({
     // What gets a key that is none of its own is no good outsider to test with.
     if (!isOwn && request.headers.authorization) return response.writeHead(400).end()
     asked.push(pathname)
+    const put = site.replaced.get(pathname)
+    if (Buffer.isBuffer(put))
+      return response
+        .writeHead(200, { 'content-type': `image/${pathname.split('.').at(-1)!.replace('jpg', 'jpeg')}` })
+        .end(put)
     const [type, body] = files[pathname] ?? ['text/html; charset=utf-8', pages()[pathname]]
     if (request.method === 'POST') {
       request.resume()
@@ -127,7 +132,7 @@ export async function plainSite({
           <url><loc>${address()}/news/ice</loc></url><url><loc>${address()}/news/otters</loc></url>
           <url><loc>http://elsewhere.localhost/stolen</loc></url></urlset>`)
     if (body === undefined) return response.writeHead(404, { 'content-type': 'text/html' }).end('<title>Lost</title>')
-    const whole = (site.replaced.get(pathname) ?? body).replace('{outside}', outside())
+    const whole = (put ?? body).replace('{outside}', outside())
     response
       .writeHead(200, { 'content-type': type })
       .end(site.gate && type.startsWith('text/html') ? site.gate(whole) : whole)

@@ -4,7 +4,7 @@ import {
   complaintsOf,
   isSameComplaint,
   newComplaints,
-  nextOfStage,
+  nextOf,
   type CauseStage,
   type Complaint,
   type Suspicion,
@@ -53,10 +53,14 @@ const SURE = 2
 const suspicions = (ids: readonly string[]): Suspicion[] => ids.map((id) => ({ id, reasons: ['there'] }))
 
 /** Asks a page that complains wherever `complains` says, as the search does. */
-function search(ids: readonly string[], complains: (present: ReadonlySet<string>) => boolean) {
-  const stage: Pick<CauseStage, 'suspects' | 'tries'> = { suspects: suspicions(ids), tries: [] }
+function search(
+  ids: readonly string[],
+  complains: (present: ReadonlySet<string>) => boolean,
+  level: CauseStage['level'] = 'addon',
+) {
+  const stage: Pick<CauseStage, 'level' | 'suspects' | 'tries'> = { level, suspects: suspicions(ids), tries: [] }
   for (let asked = 0; ; asked++) {
-    const next = nextOfStage(stage, SURE)
+    const next = nextOf(stage, SURE)
     if (!('ask' in next)) return { ...next, asked }
     const answer = {
       changes: next.ask,
@@ -94,5 +98,13 @@ describe('what a page complains for', () => {
 
   it('of one suspect alone it is asked with it and without', () => {
     expect(search(['a'], (present) => present.has('a'))).toEqual({ outcome: 'found', found: ['a'], asked: 2 })
+  })
+
+  it('of versions one after the other is put in its place, until one is as it should be', () => {
+    const versions = ['3.2', '3.1', '3.0']
+    const asked = (fine: string[]) => search(versions, (present) => !fine.some((id) => present.has(id)), 'version')
+    expect(asked(['3.2', '3.0'])).toEqual({ outcome: 'found', found: ['3.2'], asked: 1 })
+    expect(asked(['3.0'])).toEqual({ outcome: 'found', found: ['3.0'], asked: 3 })
+    expect(asked([])).toEqual({ outcome: 'without', found: [], asked: 3 })
   })
 })

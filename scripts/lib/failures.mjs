@@ -20,7 +20,7 @@ export function failuresOfJest({ testResults = [] }) {
 export function failuresOfPlaywright(report) {
   const within = (suite) => [...(suite.specs ?? []), ...(suite.suites ?? []).flatMap(within)]
   return within(report)
-    .filter(({ tests }) => tests.some(({ status }) => status === 'unexpected' || status === 'flaky'))
+    .filter(({ tests }) => tests.some(({ status }) => status === 'unexpected'))
     .map(({ title, file, tests }) => ({
       name: `${file} › ${title}`,
       why: briefly(tests.flatMap(({ results }) => results.flatMap((r) => r.errors.map((e) => e.message))).join('\n')),

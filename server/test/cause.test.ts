@@ -88,7 +88,7 @@ it('the update that broke a page is found, with its file, and nobody who visits 
 
   const [search] = (await complaints()).searches
   expect(search).toMatchObject({ state: 'done', guilty: [{ slug: 'code-colours', version: '4.1.0' }] })
-  const [addOns, features, files] = search.stages
+  const [addOns, features, files, versions] = search.stages
   expect(addOns).toMatchObject({ level: 'addon', outcome: 'found', found: ['code-colours'] })
   // It is another version than before, so it is asked for first.
   expect(addOns.suspects[0]).toMatchObject({ id: 'code-colours', reasons: expect.arrayContaining(['changed']) })
@@ -99,6 +99,15 @@ it('the update that broke a page is found, with its file, and nobody who visits 
   // The pack does nothing until the add-on's own script calls it.
   expect(files.found.map((file: string) => file.split('/').at(-1)).sort()).toEqual(['code-colours.js', 'pack-text.js'])
   expect(search.place).toMatch(/\/add-ons\/code-colours\/pack-text\.js:\d+:\d+$/)
+  // The version before is tried in its place, and does not complain; nothing is installed by that.
+  expect(versions).toMatchObject({
+    level: 'version',
+    outcome: 'found',
+    found: ['4.0.0'],
+    tries: [{ changes: ['4.0.0'], fails: false, readings: 1 }],
+  })
+  const { body: here } = await t.call('GET', `${site}/add-ons`)
+  expect(here.find(({ slug }: { slug: string }) => slug === 'code-colours').version).toBe('4.1.0')
   // The site's own rules are untouched.
   const rules = await askSite(t.standin.address, '/unvelt/v1/rules', { headers: { authorization: `Bearer ${KEY}` } })
   expect(JSON.parse(rules.text)).toMatchObject({ rules: [] })

@@ -1,7 +1,7 @@
 import 'reflect-metadata'
 import fc from 'fast-check'
 import type { RuleView } from '@unvelt/contract'
-import { asLive, changesBetween, filtered, lines, ruleRows, sorted } from '../src/rules/rule-rows.js'
+import { asLive, changesBetween, draftsBack, filtered, lines, ruleRows, sorted } from '../src/rules/rule-rows.js'
 import { ruleOf, setsToChoose, valuesOf } from '../src/rules/rule-values.js'
 
 const rule = (more: Partial<RuleView>): RuleView => ({
@@ -56,6 +56,11 @@ describe('rules in one table', () => {
     const signs = changesBetween([onShop, held], [changed, fresh]).map(({ sign, row }) => sign + row.rule.id)
     expect(signs.sort()).toEqual(['+n', '±c', '−a'].sort())
     expect(changesBetween([onShop, held], [held, onShop])).toEqual([])
+    // Drafted, they bring back what was live before.
+    const back = draftsBack([changed, fresh], [onShop, held])
+    expect(back).toHaveLength(3)
+    expect(back.filter(({ removed }) => removed).map(({ place }) => place)).toEqual([fresh.place])
+    expect(back.find(({ effect, until }) => effect === 'hold' && until === held.until)).toBeDefined()
   })
 })
 

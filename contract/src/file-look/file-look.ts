@@ -69,6 +69,8 @@ export class SiteFile {
   @IsInt() byMinifying: number
   /** Bytes in 1,000 page views, each of which fetches it. */
   @IsNumber() spared: number
+  /** It has come otherwise since it was weighed. */
+  @IsBoolean() changed: boolean
 }
 
 /** The scripts and styles of all pages, by the sweep that is shown, as far as they were weighed. */

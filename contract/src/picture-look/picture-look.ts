@@ -97,6 +97,8 @@ export class SitePicture {
   @IsNumber() spared: number
   /** Bytes that come again in 1,000 page views, since a page asks for it under several addresses. */
   @IsNumber() twice: number
+  /** It has come otherwise since it was looked at. */
+  @IsBoolean() changed: boolean
 }
 
 /** A page whose pictures could not be looked at. */

@@ -1,8 +1,8 @@
 import type { Suspicion } from './suspicion.js'
 import { narrow, type Tried } from './narrow.js'
 
-/** What is looked through one after the other: add-ons, the features of the guilty one, its files. */
-export const CAUSE_LEVELS = ['addon', 'feature', 'file'] as const
+/** What is looked through one after the other: add-ons, the features of the guilty one, its files, and its other versions. */
+export const CAUSE_LEVELS = ['addon', 'feature', 'file', 'version'] as const
 export type CauseLevel = (typeof CAUSE_LEVELS)[number]
 
 /** The search at one level. `changes` of what was tried are those that were there. */
@@ -12,13 +12,28 @@ export interface CauseStage {
   tries: Tried[]
   /**
    * Null while it goes on. `found`: the fewest that must be there are known. `without`: the page complains without any of them
-   * too, so it is none of these. `never`: with all of them it does not complain, or not always.
+   * too, so it is none of these. `never`: with all of them it does not complain, or not always. Of versions, `found` is one in the place
+   * of the guilty one with which the page does not complain, and `without` says that it does with each.
    */
   outcome: null | 'found' | 'without' | 'never'
   found: string[]
 }
 
 export type NextOfStage = { ask: string[]; readings: number } | Pick<CauseStage, 'outcome' | 'found'>
+
+/** What a stage asks next, by what was answered so far alone, so that it goes on wherever it was broken off. */
+export const nextOf = (stage: Pick<CauseStage, 'level' | 'suspects' | 'tries'>, sure: number): NextOfStage =>
+  stage.level === 'version' ? nextOfVersions(stage, sure) : nextOfStage(stage, sure)
+
+/** Other versions in the place of the guilty one: one at a time, until the page does not complain with one. */
+function nextOfVersions({ suspects, tries }: Pick<CauseStage, 'suspects' | 'tries'>, sure: number): NextOfStage {
+  for (const { id } of suspects) {
+    const tried = tries.find(({ changes }) => changes[0] === id)
+    if (!tried) return { ask: [id], readings: sure }
+    if (!tried.fails) return { outcome: 'found', found: [id] }
+  }
+  return { outcome: 'without', found: [] }
+}
 
 /**
  * What a stage asks next: first the page with all of them, then with none, since either tells more than any search, then what the

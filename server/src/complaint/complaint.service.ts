@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
 import { Sequelize, UniqueConstraintError } from 'sequelize'
-import { isSameComplaint, newComplaints, nextOfStage, type CauseStage } from '@unvelt/core'
+import { isSameComplaint, newComplaints, nextOf, type CauseStage } from '@unvelt/core'
 import type { CauseRequest, CauseSearch, CauseStageView, PageComplaints, SiteComplaints } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { LensRow } from '../lens/lens.model.js'
@@ -122,7 +122,7 @@ type AddOns = ReadonlyMap<string, Pick<AddOnRow, 'name' | 'features'>>
 const nameOf = (slug: string, addOns: AddOns) => addOns.get(slug)?.name ?? slug.replace(/^(outside|own):/, '')
 
 function stageView(stage: CauseStage, { state, stages }: CauseSearchRow, addOns: AddOns): CauseStageView {
-  const next = state === 'running' && stage.outcome === null ? nextOfStage(stage, SURE) : null
+  const next = state === 'running' && stage.outcome === null ? nextOf(stage, SURE) : null
   const features = addOns.get(stages[0]?.found[0] ?? '')?.features ?? []
   const name = (id: string) =>
     stage.level === 'addon'

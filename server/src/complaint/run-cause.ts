@@ -1,6 +1,6 @@
 import {
   complainsOf,
-  nextOfStage,
+  nextOf,
   withAnswer,
   type CauseLevel,
   type CauseStage,
@@ -23,6 +23,7 @@ import { signIn } from '../site-http/sign-in.js'
 import { SiteRow } from '../site/site.model.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
 import { suspectAddOns, suspectParts } from './cause-suspects.js'
+import { versionsToTry } from './versions-to-try.js'
 import { CauseSearchRow } from './cause.model.js'
 import { changedBetween, lastTwo } from './page-history.js'
 
@@ -62,13 +63,14 @@ export async function runCause(tools: WorkerTools, { id }: FindCauseJob, hold: H
 }
 
 /** The level that is to be searched, begun or not; null once there is nothing more to find. */
-async function nextLevel({ search, site }: Parts): Promise<CauseLevel | null> {
+async function nextLevel({ tools, search, site }: Parts): Promise<CauseLevel | null> {
   const last = search.stages.at(-1)
   if (!last) return 'addon'
   if (last.outcome === null) return last.level
   const ofAddOns = search.stages[0]!
-  // What takes several add-ons together lies in none of their files alone.
-  if (ofAddOns.outcome !== 'found' || ofAddOns.found.length !== 1 || last.level === 'file') return null
+  // What takes several add-ons together lies in none of their files alone, and in no version of one.
+  if (ofAddOns.outcome !== 'found' || ofAddOns.found.length !== 1 || last.level === 'version') return null
+  if (last.level === 'file') return (await versionsToTry(tools, site, ofAddOns.found[0]!)).length > 0 ? 'version' : null
   if (last.level === 'feature') return 'file'
   const addOn = await AddOnRow.findOne({ where: { siteId: search.siteId, slug: ofAddOns.found[0]! } })
   const switches = addOn?.features.filter(({ on }) => on).length ?? 0
@@ -84,6 +86,12 @@ async function begin({ tools, search, site, page }: Parts, level: CauseLevel): P
     complaint: complaintOf(search),
     changed: changedBetween(earlier?.inventory ?? [], sweep!.inventory),
   }
+  if (level === 'version') {
+    const versions = await versionsToTry(tools, site, search.stages[0]!.found[0]!)
+    const suspects = versions.map((id) => ({ id, reasons: [] }))
+    await search.update({ stages: [...search.stages, { level, suspects, tries: [], outcome: null, found: [] }] })
+    return
+  }
   const suspects =
     level === 'addon'
       ? await suspectAddOns(tools.sequelize, where)
@@ -97,7 +105,7 @@ async function runStage(parts: Parts, hold: Hold): Promise<boolean> {
   const { search } = parts
   for (;;) {
     const stage = search.stages.at(-1)!
-    const next = nextOfStage(stage, SURE)
+    const next = nextOf(stage, SURE)
     if (!('ask' in next)) {
       hold.check()
       await change(search, { ...stage, ...next })
@@ -123,7 +131,8 @@ async function ask(
   present: readonly string[],
   readings: number,
 ): Promise<CauseStage['tries'][number]> {
-  const drafts = await leavingOut(search, stage, new Set(present), page.path)
+  const isOfVersions = stage.level === 'version'
+  const drafts = isOfVersions ? [] : await leavingOut(search, stage, new Set(present), page.path)
   const common = await commonOf(
     tools,
     { siteId: site.id, liveRules: live.rules, liveVersion: live.version, drafts, mechanism: mechanismFor(site) },
@@ -131,7 +140,8 @@ async function ask(
   )
   const cookie = await signIn(site.address, lens.settings, tools.secret, reachOf(site))
   const subject = { ...common, page, lens, cookie }
-  const atSite = new DraftsAtSite(common, { mechanism: mechanismFor(site) })
+  const addOns = { [search.stages[0]!.found[0] ?? '']: present[0]! }
+  const atSite = new DraftsAtSite(isOfVersions ? { ...common, addOns } : common, { mechanism: mechanismFor(site) })
   try {
     for (let turn = 1; ; turn++) {
       const { reading } = await atSite.reading((name) =>

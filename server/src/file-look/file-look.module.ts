@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common'
 import { OnDemandModule } from '../on-demand/on-demand.module.js'
+import { PromiseModule } from '../promise/promise.module.js'
 import { SiteModule } from '../site/site.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
 import { FileLookController } from './file-look.controller.js'
@@ -8,7 +9,7 @@ import { SiteFilesService } from './site-files.service.js'
 import { FileLookService } from './file-look.service.js'
 
 @Module({
-  imports: [OnDemandModule, SiteModule, SweepModule],
+  imports: [OnDemandModule, PromiseModule, SiteModule, SweepModule],
   controllers: [FileLookController, SiteFilesController],
   providers: [FileLookService, SiteFilesService],
   exports: [SiteFilesService],

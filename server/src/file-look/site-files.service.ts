@@ -6,6 +6,7 @@ import { OnDemandService } from '../on-demand/on-demand.service.js'
 import type { FilesTaken } from '../on-demand/on-demand.model.js'
 import { PageRow } from '../page/page.model.js'
 import { ProblemError } from '../problem/problem.error.js'
+import { PromiseService } from '../promise/promise.service.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 
@@ -27,18 +28,24 @@ export class SiteFilesService {
     @Inject(Sequelize) private readonly sequelize: Sequelize,
     private readonly onDemand: OnDemandService,
     private readonly sweeps: SweepService,
+    private readonly promises: PromiseService,
   ) {}
 
   /** What is to be done about them, as far as they were weighed. */
   async move(site: SiteRow): Promise<NextMove | null> {
     const { found, leastBytes } = await this.find(site)
-    return fileMove(found, leastBytes)
+    const isChanged = await this.promises.changedSince(site, 'file')
+    return fileMove(
+      found.filter(({ file }) => !isChanged(file)),
+      leastBytes,
+    )
   }
 
   async view(site: SiteRow): Promise<SiteFiles> {
     const { loaded, found, lost, looks, toLookAt, together, leastBytes, byViews } = await this.find(site)
     const payers = new Map(loaded.map(({ url, payer }) => [url, payer]))
     const good = looks.filter(({ failure }) => failure === null)
+    const isChanged = await this.promises.changedSince(site, 'file')
     return {
       files: loaded.length,
       weighed: found.length,
@@ -53,6 +60,7 @@ export class SiteFilesService {
       found: found.map(({ file, pageIds, bytes, byPacking, byMinifying, spared }) => ({
         ...{ file, pageIds: [...pageIds], bytes, byPacking, byMinifying, spared },
         payer: payers.get(file.url)!,
+        changed: isChanged(file),
       })),
     }
   }

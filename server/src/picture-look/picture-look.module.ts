@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common'
 import { OnDemandModule } from '../on-demand/on-demand.module.js'
+import { PromiseModule } from '../promise/promise.module.js'
 import { SiteModule } from '../site/site.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
 import { PictureLookController } from './picture-look.controller.js'
@@ -8,7 +9,7 @@ import { SitePicturesController } from './site-pictures.controller.js'
 import { SitePicturesService } from './site-pictures.service.js'
 
 @Module({
-  imports: [OnDemandModule, SiteModule, SweepModule],
+  imports: [OnDemandModule, PromiseModule, SiteModule, SweepModule],
   controllers: [PictureLookController, SitePicturesController],
   providers: [PictureLookService, SitePicturesService],
   exports: [SitePicturesService],

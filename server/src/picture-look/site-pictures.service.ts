@@ -6,6 +6,7 @@ import { OnDemandService } from '../on-demand/on-demand.service.js'
 import type { PicturesTaken } from '../on-demand/on-demand.model.js'
 import { PageRow } from '../page/page.model.js'
 import { ProblemError } from '../problem/problem.error.js'
+import { PromiseService } from '../promise/promise.service.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 
@@ -25,16 +26,22 @@ export class SitePicturesService {
     @Inject(Sequelize) private readonly sequelize: Sequelize,
     private readonly onDemand: OnDemandService,
     private readonly sweeps: SweepService,
+    private readonly promises: PromiseService,
   ) {}
 
   /** What is to be done about them, as far as they were looked at. */
   async move(site: SiteRow): Promise<NextMove | null> {
     const { found, leastBytes } = await this.find(site)
-    return pictureMove(found, leastBytes)
+    const isChanged = await this.promises.changedSince(site, 'picture')
+    return pictureMove(
+      found.filter(({ foremost }) => !isChanged(foremost.picture)),
+      leastBytes,
+    )
   }
 
   async view(site: SiteRow): Promise<SitePictures> {
     const { pages, good, looks, lookOf, found, together, leastBytes, byViews } = await this.find(site)
+    const isChanged = await this.promises.changedSince(site, 'picture')
     return {
       pages: pages.length,
       looked: good.length,
@@ -47,7 +54,8 @@ export class SitePicturesService {
       leastBytes,
       pictures: found.map(({ foremost: { pageId, n }, addresses, pageIds, spared, twice }) => {
         const { id: lookId, taken } = lookOf.get(pageId)!
-        return { addresses, pageIds, spared, twice, pageId, lookId, n, picture: taken.pictures[n]! }
+        const picture = taken.pictures[n]!
+        return { addresses, pageIds, spared, twice, pageId, lookId, n, picture, changed: isChanged(picture) }
       }),
     }
   }

@@ -8,5 +8,6 @@ import { PromiseService } from './promise.service.js'
   imports: [SiteModule, SweepModule],
   controllers: [PromiseController],
   providers: [PromiseService],
+  exports: [PromiseService],
 })
 export class PromiseModule {}

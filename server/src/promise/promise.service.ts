@@ -50,6 +50,13 @@ export class PromiseService {
     }
   }
 
+  /** Tells of a file as it was looked at whether it has come otherwise since: what could be spared of it is to be weighed anew. */
+  async changedSince(site: SiteRow, kind: PromiseKind): Promise<(file: { url: string; bytes: number }) => boolean> {
+    const { found } = await this.view(site, kind)
+    const changed = new Map(found.map(({ url, bodyBytes }) => [url, bodyBytes]))
+    return ({ url, bytes }) => changed.get(url) === bytes
+  }
+
   private said(siteId: number, kind: PromiseKind): Promise<Said[]> {
     return this.sequelize.query<Said>(
       `select url, body_bytes::float8 "bodyBytes", bytes::float8 bytes, saving::float8 saving, sweep_id "sweepId", made_at "madeAt" from weight_promise

@@ -158,7 +158,10 @@ export class Fernhollow {
       return this.actions.handle(request, response, address, visitor, measuring, this.people)
     if (method !== 'GET' && method !== 'HEAD')
       return send(response, 405, { allow: 'GET, HEAD, POST' }, 'Only GET, HEAD and POST here.')
-    const file = this.files.get(address.pathname) ?? this.leftFiles.get(address.pathname)
+    const file =
+      this.shelf.fileOf(this.drafts.onTrial(), address)?.body ??
+      this.files.get(address.pathname) ??
+      this.leftFiles.get(address.pathname)
     if (file) return sendFile(request, response, address.pathname, file, this.serving())
     if (address.pathname === '/robots.txt')
       return send(response, 200, { 'content-type': 'text/plain' }, robots(address.origin))
@@ -374,7 +377,7 @@ export class Fernhollow {
       marks,
       glue: (html) =>
         files.glued.glue(
-          html,
+          this.shelf.namedOnTrial(html, addOns),
           installed.isOn('press-together', 'glue-scripts'),
           installed.isOn('press-together', 'glue-styles'),
         ),

@@ -62,6 +62,35 @@ export class Shelf {
     return [...here, ...fresh]
   }
 
+  /** A page with the files of what is on trial by addresses of their own: the installed version has the same paths. */
+  namedOnTrial(html: string, wanted: OnTrial): string {
+    const here = new Set(this.installed.addOns.flatMap(({ files }) => files.map(({ path }) => path)))
+    return this.onTrial(wanted).reduce(
+      (page, { manifest: { version }, files }) =>
+        files
+          .filter(({ path }) => here.has(path))
+          .reduce((text, { path }) => text.replaceAll(`"${path}"`, `"${path}?trial=${version}"`), page),
+      html,
+    )
+  }
+
+  /** A file of the version that an address names; undefined where nobody tries it. */
+  fileOf(wanted: readonly OnTrial[], { pathname, searchParams }: URL): AddOnFile | undefined {
+    const version = searchParams.get('trial')
+    if (version === null) return undefined
+    return wanted
+      .flatMap((one) => this.onTrial(one))
+      .filter(({ manifest }) => manifest.version === version)
+      .flatMap(({ files }) => files)
+      .find(({ path }) => path === pathname)
+  }
+
+  private onTrial(wanted: OnTrial): AddOn[] {
+    return this.withOnTrial(wanted).filter(
+      ({ manifest: { slug, version } }) => Object.hasOwn(wanted, slug) && wanted[slug] === version,
+    )
+  }
+
   filesOf(wanted: OnTrial): AddOnFile[] {
     return this.withOnTrial(wanted).flatMap((addOn) => (Object.hasOwn(wanted, addOn.manifest.slug) ? addOn.files : []))
   }

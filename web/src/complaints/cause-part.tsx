@@ -12,6 +12,7 @@ const TITLES: Record<CauseStageView['level'], string> = {
   addon: 'Among add-ons',
   feature: 'Among its features',
   file: 'Among its files',
+  version: 'Among its other versions',
 }
 
 /** How the search for what a page complains for stands, how it narrowed, and what can be done with what was found. */

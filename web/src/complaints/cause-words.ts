@@ -5,7 +5,12 @@ import { plural } from '../figures/format.js'
 export const changeWords = ({ from, to }: ChangedAddOn): string =>
   from === null ? `${to} came` : to === null ? 'went' : `${from} → ${to}`
 
-const LEVELS: Record<CauseStageView['level'], string> = { addon: 'add-on', feature: 'feature', file: 'file' }
+const LEVELS: Record<CauseStageView['level'], string> = {
+  addon: 'add-on',
+  feature: 'feature',
+  file: 'file',
+  version: 'version',
+}
 
 export const readingsOf = ({ tries }: Pick<CauseStageView, 'tries'>): number =>
   tries.reduce((sum, { readings }) => sum + readings, 0)
@@ -19,11 +24,13 @@ export function runningWords({ stages }: CauseSearch): string {
   const now =
     asking === null
       ? 'going on'
-      : asking.length === suspects.length
-        ? 'reading the page as it is'
-        : asking.length === 0
-          ? 'reading it without any of them'
-          : `reading it with ${asking.length === 1 ? 'one' : asking.length} of them`
+      : level === 'version'
+        ? `reading it with ${asking[0]} in its place`
+        : asking.length === suspects.length
+          ? 'reading the page as it is'
+          : asking.length === 0
+            ? 'reading it without any of them'
+            : `reading it with ${asking.length === 1 ? 'one' : asking.length} of them`
   return `Among ${all}: ${plural(
     stages.reduce((sum, one) => sum + readingsOf(one), 0),
     'reading',
@@ -60,7 +67,16 @@ export function outcomeWords(search: CauseSearch): string {
     features.length > 0 && `by ${features.join(' with ')}`,
     files.length > 0 && `in ${files.join(' together with ')}`,
   ].filter(Boolean)
-  return `${names[0]} causes it${parts.length > 0 ? `, ${parts.join(', ')}` : ''}.`
+  return `${names[0]} causes it${parts.length > 0 ? `, ${parts.join(', ')}` : ''}.${versionWords(search)}`
+}
+
+/** What other versions of the guilty one do on the same page; nothing where none was tried to the end. */
+function versionWords({ stages }: CauseSearch): string {
+  const stage = stages.find(({ level }) => level === 'version')
+  if (!stage || stage.outcome === null) return ''
+  if (stage.outcome === 'found') return ` With version ${stage.found[0]} in its place the page does not complain.`
+  const tried = stage.suspects.map(({ id }) => id)
+  return ` With ${tried.join(', ')} in its place the page complains as well.`
 }
 
 /** A note for whoever wrote the guilty add-on, in plain text: all that they need to see it themselves. */
@@ -91,6 +107,7 @@ export function authorNote(
     '',
     'How it was found',
     `${plural(readings, 'reading')} of the page in ${browser}, ${search.lens}: it complains with ${names}, and does not without.`,
+    ...(versionWords(search) ? [versionWords(search).trim()] : []),
     ...(alone ? ['It also complains with every other add-on of the page left out, so nothing else is needed.'] : []),
     ...(site.cms ? [`The site runs ${site.cms.name} ${site.cms.version}.`] : []),
   ]

@@ -4,14 +4,13 @@ import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { Page, SiteFile, SiteFiles } from '@unvelt/contract'
 import { useSiteFiles, useWeighAllFiles } from '../api/files.js'
-import { usePromises } from '../api/promises.js'
 import { bytes, dateTime, plural } from '../figures/format.js'
 import { address } from '../pages/request-list.js'
 import { Button } from '../parts/button.js'
 import { download } from '../parts/download.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { SortedTable } from '../parts/sorted-table.js'
-import { changedSince, PromisesPart } from '../promises/promises-part.js'
+import { PromisesPart } from '../promises/promises-part.js'
 import { nowWords } from './file-gains.js'
 
 interface Names {
@@ -74,11 +73,10 @@ export function SiteFilesView({ siteId, pages, payers }: Names & { siteId: numbe
 function Found({ siteId, data, pages, payers }: Names & { siteId: number; data: SiteFiles }) {
   const titles = useMemo(() => new Map(pages.map(({ id, title }) => [id, title])), [pages])
   const columns = useMemo(() => columnsOf(siteId, titles, payers), [siteId, titles, payers])
-  const { data: promises } = usePromises(siteId, 'file')
-  const changed = promises ? data.found.filter(({ file }) => changedSince(promises, file)) : []
-  const matters = data.found.filter((one) => one.spared > data.leastBytes && one.spared > 0 && !changed.includes(one))
+  const changed = data.found.filter((one) => one.changed)
+  const matters = data.found.filter((one) => one.spared > data.leastBytes && one.spared > 0 && !one.changed)
   const own = matters.filter(({ file }) => file.isOwn)
-  const rest = data.found.filter((one) => !matters.includes(one) && !changed.includes(one))
+  const rest = data.found.filter((one) => !matters.includes(one) && !one.changed)
   const sum = (files: readonly SiteFile[]) => files.reduce((total, { spared }) => total + spared, 0)
   const [failed] = data.failed
   return (

@@ -4,9 +4,8 @@ import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { Page, SitePicture, SitePictures } from '@unvelt/contract'
 import { pictureAddress, useLookAtAllPictures, useSitePictures } from '../api/pictures.js'
-import { usePromises } from '../api/promises.js'
 import { bytes, dateTime, plural } from '../figures/format.js'
-import { changedSince, PromisesPart } from '../promises/promises-part.js'
+import { PromisesPart } from '../promises/promises-part.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { SortedTable } from '../parts/sorted-table.js'
@@ -21,13 +20,12 @@ const gainOf = ({ spared, twice }: SitePicture): number => spared + twice
 export function SitePicturesView({ siteId, pages }: { siteId: number; pages: readonly Page[] }) {
   const all = useSitePictures(siteId)
   const look = useLookAtAllPictures(siteId)
-  const { data: promises } = usePromises(siteId, 'picture')
   const [chosen, setChosen] = useState<number | null>(null)
   if (all.isError) return <Failed error={all.error} retry={() => void all.refetch()} />
   if (!all.data) return <Loading what="the pictures" />
   const { data } = all
   const similarity = chosen ?? data.similarity
-  const stays = data.pictures.filter(({ picture }) => !promises || !changedSince(promises, picture))
+  const stays = data.pictures.filter(({ changed }) => !changed)
   const matters = stays.filter((one) => gainOf(one) > data.leastBytes)
   const ask = (wish: number | null) => look.mutate(wish, { onError: (error) => toast.error(error.message) })
   return (

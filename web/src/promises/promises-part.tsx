@@ -1,4 +1,4 @@
-import type { CameOfFile, PromiseKind, Promises } from '@unvelt/contract'
+import type { CameOfFile, PromiseKind } from '@unvelt/contract'
 import { usePromises } from '../api/promises.js'
 import { bytes, dateTime, plural } from '../figures/format.js'
 import { address } from '../pages/request-list.js'
@@ -11,10 +11,6 @@ const WORDS: Record<CameOfFile['word'], string> = {
   heavier: 'has grown',
   gone: 'gone from the pages',
 }
-
-/** Files that came otherwise in the newest sweep than they were looked at: what could be spared of them is to be weighed anew. */
-export const changedSince = ({ found }: Promises, { url, bytes }: { url: string; bytes: number }): boolean =>
-  found.some((one) => one.url === url && one.bodyBytes === bytes)
 
 /** What was said that could be spared, beside what the newest sweep found of it. Nothing where nothing came of anything yet. */
 export function PromisesPart({ siteId, kind }: { siteId: number; kind: PromiseKind }) {

@@ -129,3 +129,9 @@ export function changesBetween(before: readonly RuleView[], after: readonly Rule
     return said(row.was) === said(row.rule) ? [] : [{ sign: '±', row }]
   })
 }
+
+/** The drafts by which what is live becomes what was live once. */
+export const draftsBack = (live: readonly RuleView[], then: readonly RuleView[]): RuleInput[] =>
+  changesBetween(live, then).map(({ sign, row: { rule } }) =>
+    sign === '−' ? { ...inputOf(rule), removed: true } : inputOf(rule),
+  )

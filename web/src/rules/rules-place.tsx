@@ -19,7 +19,8 @@ import { ChangesList } from './changes-list.js'
 import { PageRules } from './page-rules.js'
 import { SetAside } from './set-aside.js'
 import { RuleBook } from './rule-book.js'
-import { asLive, ruleRows } from './rule-rows.js'
+import { asLive, draftsBack, ruleRows } from './rule-rows.js'
+import { useDraft } from './use-draft.js'
 import { VersionChanges } from './version-changes.js'
 
 /** What is live at the site, and every version that was. */
@@ -59,7 +60,7 @@ function Rules({ site, live: { version, versions } }: { site: Site; live: LiveRu
           <h2 className="px-4 pt-6 pb-2 text-[17px]">Versions</h2>
           <ol aria-label="Versions">
             {versions.map((entry, index) => (
-              <Version key={entry.version} siteId={site.id} entry={entry} versions={versions} live={index === 0} />
+              <Version key={entry.version} site={site} entry={entry} versions={versions} live={index === 0} />
             ))}
           </ol>
         </>
@@ -70,18 +71,21 @@ function Rules({ site, live: { version, versions } }: { site: Site; live: LiveRu
 }
 
 interface VersionProps {
-  siteId: number
+  site: Site
   entry: RuleVersion
   versions: RuleVersion[]
   live: boolean
 }
 
-function Version({ siteId, entry, versions, live }: VersionProps) {
+function Version({ site, entry, versions, live }: VersionProps) {
+  const siteId = site.id
+  const draft = useDraft(siteId)
   const apply = useApplyRules(siteId)
   const { data: sweeps = [] } = useSweeps(siteId)
   const sweeping = sweeps.some((sweep) => sweep.status === 'running')
   const underWay = useUnderWay(siteId)
   const back = versions[versions.indexOf(entry) + 1]?.version ?? 0
+  const goingBack = draftsBack(versions[0]!.rules, live ? (versions[1]?.rules ?? []) : entry.rules)
   const takeBack = () =>
     apply.mutate(
       { backTo: live ? back : entry.version, live: versions[0]!.version },
@@ -103,9 +107,16 @@ function Version({ siteId, entry, versions, live }: VersionProps) {
           Before and after
         </Link>
       )}
-      <Button disabled={apply.isPending || sweeping || underWay !== undefined} onClick={takeBack}>
-        {live ? 'Take back' : 'Go back to this'}
-      </Button>
+      {site.hasConnector ? (
+        <Button disabled={apply.isPending || sweeping || underWay !== undefined} onClick={takeBack}>
+          {live ? 'Take back' : 'Go back to this'}
+        </Button>
+      ) : (
+        // Whoever carries the rules out there takes them back, too.
+        <Button disabled={draft.isPending || goingBack.length === 0} onClick={() => draft.add(goingBack)}>
+          {live ? 'Draft its going' : 'Draft going back to this'}
+        </Button>
+      )}
     </li>
   )
 }
