@@ -30,6 +30,6 @@ test('what works of an add-on on a page is found on the real page, and drafted b
   await page.reload()
   await page.getByRole('gridcell', { name: /^Canopy Slider on Contact/ }).click()
   await expect(part.getByRole('button', { name: 'Look again' })).toBeVisible()
-  await part.getByRole('button', { name: /^Draft it on every page/ }).click()
+  await part.getByRole('button', { name: /^Draft it on pages of kind page/ }).click()
   await expect(tray.getByRole('button', { name: 'Rehearse', exact: true })).toBeVisible()
 })

@@ -91,10 +91,10 @@ function Search({ siteId, search, isPending, onAgain, onStop, onTake }: SearchPr
           <Button
             weight="quiet"
             disabled={isPending}
-            aria-label={`Draft it on every ${kind}: ${triedWords(found)}`}
+            aria-label={`Draft it on pages of kind ${kind}: ${triedWords(found)}`}
             onClick={() => onTake({ level: 'kind', kind })}
           >
-            on every {kind}
+            on pages of kind {kind}
           </Button>
         </div>
       )}

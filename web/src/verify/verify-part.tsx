@@ -139,7 +139,9 @@ function viewWords(views: number, left: number, unknown: number): string {
   const holds =
     left === 0
       ? `Holds on ${plural(views, 'view')}.`
-      : `Holds on ${left === views ? 'none' : views - left} of ${plural(views, 'view')}; not on:`
+      : left === views
+        ? `Holds on none of ${plural(views, 'view')}:`
+        : `Holds on ${views - left} of ${plural(views, 'view')}; not on:`
   return [holds, cant].filter(Boolean).join(' ')
 }
 
