@@ -12,7 +12,8 @@ test('what works of an add-on on a page is found on the real page, and drafted b
   await page.getByRole('link', { name: 'Ledger' }).click()
   await page.getByRole('gridcell', { name: /^Canopy Slider on Contact/ }).click()
   const part = page.getByRole('region', { name: 'What works here' })
-  await part.getByRole('button', { name: 'Find what works' }).click()
+  // Whoever tries it once more finds what was found before.
+  await part.getByRole('button', { name: /^(Find what works|Look again)$/ }).click()
   await expect(part.getByRole('link', { name: 'with it and without' })).toBeVisible()
   await expect(part.getByRole('button', { name: 'Stop' })).toBeVisible()
   // Nobody uses the slider there, so all of it can go.
