@@ -4,7 +4,7 @@ import type { GentlerEffect } from './gentler.js'
 export const MOST_FILES = 6
 
 /** Two loads of one page differ by so many bytes for no reason. */
-const LEAST_BYTES = 500
+export const BYTES_BY_CHANCE = 500
 
 /** What was tried in the place of another effect, and what loaded then until the load event. */
 export interface TriedInPlace extends GentlerEffect {
@@ -39,7 +39,7 @@ export function sparesMost<T extends TriedInPlace>(tries: readonly T[]): T | nul
   let best: T | null = null
   for (const one of tries) {
     if (one.fails) continue
-    if (!best || one.figures.transferBytes < best.figures.transferBytes - LEAST_BYTES) best = one
+    if (!best || one.figures.transferBytes < best.figures.transferBytes - BYTES_BY_CHANCE) best = one
   }
   return best
 }

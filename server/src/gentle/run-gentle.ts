@@ -1,4 +1,5 @@
 import {
+  BYTES_BY_CHANCE,
   fittingParticulars,
   goesWhole,
   nextFiles,
@@ -21,9 +22,6 @@ import { AcceptedRow, RehearsalPageRow, RehearsalRow } from '../rehearsal/rehear
 import type { WorkerTools } from '../worker/worker-tools.js'
 import { GentleSearchRow } from './gentle.model.js'
 import { loaded } from './loaded.js'
-
-/** What of a load may differ from another's by chance. */
-const LEAST_BYTES = 500
 
 /**
  * Tries one effect after the other in the place of a rule's, where that broke something, until all guards hold there; then whether some
@@ -102,7 +100,7 @@ function nextOf(
     view!.readings.filter(({ side, look }) => side === 'with' && look).map(({ figures }) => figures),
   ).transferBytes
   const best = sparesMost(tries)
-  return best && best.figures.transferBytes <= whole + LEAST_BYTES ? null : nextFiles(files, tries)
+  return best && best.figures.transferBytes <= whole + BYTES_BY_CHANCE ? null : nextFiles(files, tries)
 }
 
 /** Reads the page, view by view, until a guard fails somewhere. */
