@@ -1,7 +1,8 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
-import { cameOfPromise, viewsInThousand } from '@unvelt/core'
+import { cameOfPromise, viewsInThousand, type SiteVisits } from '@unvelt/core'
 import type { CameOfFile, PromiseKind, Promises } from '@unvelt/contract'
+import { keptView } from '../kept/kept-view.js'
 import { PageRow } from '../page/page.model.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
@@ -14,6 +15,11 @@ interface Said {
   saving: number
   sweepId: number | null
   madeAt: Date
+}
+
+interface Visits {
+  views: Map<number, number | null>
+  site: SiteVisits
 }
 
 const TYPES: Record<PromiseKind, string[]> = { picture: ['picture'], file: ['script', 'style'] }
@@ -30,23 +36,41 @@ export class PromiseService {
     const [said, sweep] = await Promise.all([this.said(site.id, kind), this.sweeps.toShow(site.id)])
     const due = said.filter(({ madeAt }) => sweep && sweep.startedAt > madeAt)
     if (!sweep || due.length === 0) return { sweepId: null, found: [], notYet: 0, toCome: said.length }
+    const visits = await this.visits(site.id)
+    // Every file of a sweep is gone through for it, and Standing asks for it each time.
+    return keptView(
+      this.sequelize,
+      sweep,
+      `promises of ${kind}s`,
+      () => this.come(sweep.id, said.length, due, kind, visits),
+      JSON.stringify([due, said.length, [...visits.views]]),
+    )
+  }
+
+  private async come(
+    sweepId: number,
+    said: number,
+    due: readonly Said[],
+    kind: PromiseKind,
+    visits: Visits,
+  ): Promise<Promises> {
     const met = new Map(
-      [...(await metBytes(this.sequelize, sweep.id))].map(([url, bytes]) => [url, { url, bytes: Math.round(bytes) }]),
+      [...(await metBytes(this.sequelize, sweepId))].map(([url, bytes]) => [url, { url, bytes: Math.round(bytes) }]),
     )
     const known = await this.known(due)
-    const loads = await this.loadsInThousand(site.id, due, kind)
+    const loads = await this.loadsInThousand(due, kind, visits)
     const found = due.map((one): CameOfFile => {
       const before = known.get(one.sweepId ?? 0)
       // Where nothing is known of before, nothing is taken for new.
       const came = cameOfPromise(one, met, before && before.size > 0 ? before : new Set(met.keys()))
-      const { madeAt, sweepId: _, ...said } = one
-      return { ...said, madeAt: madeAt.toISOString(), ...came, spared: came.came * (loads.get(one.url) ?? 0) }
+      const { madeAt, sweepId: _, ...file } = one
+      return { ...file, madeAt: madeAt.toISOString(), ...came, spared: came.came * (loads.get(one.url) ?? 0) }
     })
     return {
-      sweepId: sweep.id,
+      sweepId,
       found: found.filter(({ word }) => word !== 'not yet').sort((a, b) => b.spared - a.spared),
       notYet: found.filter(({ word }) => word === 'not yet').length,
-      toCome: said.length - due.length,
+      toCome: said - due.length,
     }
   }
 
@@ -75,12 +99,25 @@ export class PromiseService {
     return new Map(rows.map(({ id, urls }) => [id, new Set(urls)]))
   }
 
+  /** Views of the pages that anybody may see, by their ids; null where they are not known. */
+  private async visits(siteId: number): Promise<Visits> {
+    const pages = await PageRow.findAll({
+      where: { siteId, area: 'public', signedIn: false, gone: false },
+      order: ['id'],
+    })
+    const views = new Map(pages.map((page) => [page.id, page.importedViews ?? page.views]))
+    return {
+      views,
+      site: { views: [...views.values()].reduce<number>((sum, n) => sum + (n ?? 0), 0), pages: pages.length },
+    }
+  }
+
   /** How often each was loaded in 1,000 page views, by the sweep before which it was said. */
-  private async loadsInThousand(siteId: number, due: readonly Said[], kind: PromiseKind): Promise<Map<string, number>> {
-    const pages = new Map((await PageRow.findAll({ where: { siteId } })).map((page) => [page.id, page]))
-    const viewsOf = ({ importedViews, views }: PageRow) => importedViews ?? views
-    const shown = [...pages.values()].filter(({ area, signedIn, gone }) => area === 'public' && !signedIn && !gone)
-    const visits = { views: shown.reduce((sum, page) => sum + (viewsOf(page) ?? 0), 0), pages: shown.length }
+  private async loadsInThousand(
+    due: readonly Said[],
+    kind: PromiseKind,
+    { views, site }: Visits,
+  ): Promise<Map<string, number>> {
     const rows = await this.sequelize.query<{ url: string; pageIds: number[] }>(
       `select url, array_agg(distinct page_id) "pageIds" from file_toll
        where (sweep_id, url) in (select * from unnest($1::int[], $2::text[])) and type = any($3) and requests > 0 group by url`,
@@ -89,14 +126,10 @@ export class PromiseService {
         type: QueryTypes.SELECT,
       },
     )
-    const isShown = new Set(shown.map(({ id }) => id))
     return new Map(
       rows.map(({ url, pageIds }) => [
         url,
-        pageIds.reduce(
-          (sum, id) => sum + (isShown.has(id) ? viewsInThousand({ views: viewsOf(pages.get(id)!) }, visits) : 0),
-          0,
-        ),
+        pageIds.reduce((sum, id) => sum + (views.has(id) ? viewsInThousand({ views: views.get(id)! }, site) : 0), 0),
       ]),
     )
   }

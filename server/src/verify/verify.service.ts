@@ -19,6 +19,7 @@ import { ruleViews } from '../rule/rule-view.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 
+const STOPPED = 'It was stopped before this page was looked at.'
 const BUSY = 'These pages are being looked at already.'
 
 /** Whether rules hold at a site without a connector, where somebody else carries them out; and that they count as live from then on. */
@@ -95,9 +96,12 @@ export class VerifyService {
     return this.view(site)
   }
 
-  /** What was looked at stays. */
+  /** What was looked at stays; of the other pages nobody can say that anything holds there. */
   async stop(site: SiteRow): Promise<Verification> {
-    await OnDemandRow.destroy({ where: { siteId: site.id, kind: 'verify', state: 'waiting' } })
+    await OnDemandRow.update(
+      { state: 'done', failure: STOPPED, takenAt: new Date() },
+      { where: { siteId: site.id, kind: 'verify', state: 'waiting' } },
+    )
     return this.view(site)
   }
 
