@@ -6,7 +6,7 @@ import { narrow, seeded, type Tried } from '@unvelt/core'
 const CASES = Number(process.argv[2] ?? 300)
 const FLICKER = 0.1
 /** What fails is read so often before it counts, as the server does where readings without drafts differ among each other. */
-const SURE = 4
+const SURE = 3
 /** How often the evidence (a name in the console, a file, who needs whom) puts the guilty before the others. */
 const NAMED = 0.7
 /** How many more it suspects for no reason, at the most. */

@@ -82,7 +82,7 @@ describe('narrowing', () => {
           for (const one of found) expect(breaks(found.filter((other) => other !== one))).toBe(false)
         expect(narrow(suspects, [...tried].reverse(), lead)).toEqual({ found })
       }),
-      { numRuns: 300 },
+      { numRuns: 200 },
     )
   })
 })
@@ -114,6 +114,29 @@ describe('a guard that flickers', () => {
       ),
       { numRuns: 200 },
     )
+  })
+})
+
+describe('few suspects', () => {
+  const most = (sets: number[][], lead: number) => {
+    const breaks = (changes: readonly string[]) => sets.some((set) => set.every((n) => changes.includes(`d${n}`)))
+    return search(numbered(12), breaks, lead)
+  }
+
+  it('one that the evidence names is found in two questions of it, whatever may flicker', () => {
+    const first = narrow(numbered(12), [], 1, 3)
+    expect(first).toMatchObject({ ask: ['d0'] })
+  })
+
+  it('two that break only together are known once neither breaks it alone', () => {
+    const { found, tried } = most([[2, 9]], 0)
+    expect(found).toEqual(['d2', 'd9'])
+    for (const one of found) expect(tried).toContainEqual({ changes: [one], fails: false })
+    expect(tried.length).toBeLessThanOrEqual(12)
+  })
+
+  it('four that break only together fit no guess, and are found all the same', () => {
+    expect(most([[0, 3, 7, 11]], 0).found.sort()).toEqual(['d0', 'd11', 'd3', 'd7'])
   })
 })
 

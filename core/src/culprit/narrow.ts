@@ -1,3 +1,5 @@
+import { likeliest, MOST_WEIGHED } from './likeliest.js'
+
 /** One question that was asked: whether it still breaks with just these changes. */
 export interface Tried {
   changes: readonly string[]
@@ -26,7 +28,8 @@ const surely = (set: string[]): Question => ({ set, sure: true })
  * What to ask next to find a smallest set of changes that breaks something: minimal in that with any one of them taken away it
  * does not break. It is worked out from what was answered so far alone, so that a search goes on wherever it was broken off.
  *
- * First the likeliest one alone; then halves of the row, which takes log₂ n answers for each that is guilty and one to be sure. What
+ * Of few, everything that they may do is weighed (see `likeliest`). Of more, or where nothing of that fits, first the likeliest one alone;
+ * then halves of the row, which takes log₂ n answers for each that is guilty and one to be sure. What
  * is found so is gone through by delta debugging (Zeller and Hildebrandt, Simplifying and Isolating Failure-Inducing Input, 2002), and
  * so are all where it proves wrong, since nothing can be concluded from a set about its subsets: what is left out together with what needs
  * it breaks nothing, and does without.
@@ -39,6 +42,11 @@ const surely = (set: string[]): Question => ({ set, sure: true })
  * @param sure In how many readings what is found must have failed.
  */
 export function narrow(suspects: readonly string[], tried: readonly Tried[], lead = 0, sure = 1): NextQuestion {
+  const weighed = suspects.length > 1 && suspects.length <= MOST_WEIGHED ? likeliest(suspects, tried, lead, sure) : null
+  return weighed ?? byRows(suspects, tried, lead, sure)
+}
+
+function byRows(suspects: readonly string[], tried: readonly Tried[], lead: number, sure: number): NextQuestion {
   const known = new Map(
     tried.map(({ changes, fails, readings = sure }) => [keyOf(changes), { fails, readings }] as const),
   )

@@ -12,7 +12,7 @@ import { signIn } from '../site-http/sign-in.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
 
 /** What fails is read so often before it is sure; once is enough to see that something holds. */
-const SURE = { steady: 2, moving: 4 }
+const SURE = { steady: 2, moving: 3 }
 
 /** How often a failure must be seen on a page, by how much its readings without drafts differ among each other. */
 export const sureOn = (view: RehearsalPageRow): number => (isSteady(looksOf(view.readings)) ? SURE.steady : SURE.moving)
