@@ -10,7 +10,7 @@ import {
   MaxLength,
   ValidateNested,
 } from 'class-validator'
-import { CAUSE_LEVELS, COMPLAINT_KINDS, type CauseLevel, type CauseStage } from '@unvelt/core'
+import { CAUSE_LEVELS, COMPLAINT_KINDS, GUARDS, type CauseLevel, type CauseStage, type GuardName } from '@unvelt/core'
 import { SEARCH_STATES, SuspectView, TriedDrafts } from '../culprit/culprit.js'
 
 /** What a page complains of that is to be looked into. */
@@ -18,6 +18,15 @@ export class CauseRequest {
   @IsIn(COMPLAINT_KINDS) kind: (typeof COMPLAINT_KINDS)[number]
   @IsString() @MaxLength(10_000) text: string
 }
+
+/** What a guard found in a round on the live site that is to be looked into. */
+export class GuardCauseRequest {
+  @IsInt() pageId: number
+  @IsInt() lensId: number
+  @IsIn(GUARDS) guard: GuardName
+}
+
+export const CAUSE_KINDS = [...COMPLAINT_KINDS, 'guard'] as const
 
 /** Something that a page complains of. */
 export class ComplaintView {
@@ -45,7 +54,9 @@ export class CauseStageView {
   @ValidateNested({ each: true }) @Type(() => SuspectView) suspects: SuspectView[]
   /** Names of the same, where they have any. */
   @IsString({ each: true }) names: string[]
-  /** Sets that were there, and whether the page complained with just them. */
+  /** Whether it is asked what mends it by being put back or left out, and not what it shows with. */
+  @IsBoolean() mends: boolean
+  /** Sets that were there, and whether the page complained with just them; of what mends, whether it was well again by them. */
   @ValidateNested({ each: true }) @Type(() => TriedDrafts) tries: TriedDrafts[]
   /** What is being tried; null while nothing is. */
   @IsOptional() @IsArray() @IsString({ each: true }) asking: string[] | null
@@ -64,9 +75,13 @@ export class GuiltyAddOn {
 export class CauseSearch {
   @IsInt() id: number
   @IsInt() pageId: number
+  @IsInt() lensId: number
   @IsString() lens: string
-  @IsIn(COMPLAINT_KINDS) kind: (typeof COMPLAINT_KINDS)[number]
+  @IsIn(CAUSE_KINDS) kind: (typeof CAUSE_KINDS)[number]
   @IsString() text: string
+  /** Of a guard: its name, and the round in which it failed. */
+  @IsOptional() @IsIn(GUARDS) guard: GuardName | null
+  @IsOptional() @IsInt() roundId: number | null
   @IsIn(SEARCH_STATES) state: (typeof SEARCH_STATES)[number]
   @IsOptional() @IsString() failure: string | null
   @ValidateNested({ each: true }) @Type(() => CauseStageView) stages: CauseStageView[]
@@ -76,6 +91,13 @@ export class CauseSearch {
   @ValidateNested({ each: true }) @Type(() => GuiltyAddOn) guilty: GuiltyAddOn[]
   @IsDateString() startedAt: string
   @IsOptional() @IsDateString() finishedAt: string | null
+}
+
+/** What was looked into of a round, and what changed at the site since its pages were as they should be. */
+export class RoundCauses {
+  @ValidateNested({ each: true }) @Type(() => ChangedAddOn) changed: ChangedAddOn[]
+  /** The newest first. */
+  @ValidateNested({ each: true }) @Type(() => CauseSearch) searches: CauseSearch[]
 }
 
 /** What a page complains of, beside what it complained of in the sweep before. */

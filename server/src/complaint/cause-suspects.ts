@@ -8,7 +8,7 @@ import {
   isOwnFolder,
   payerAt,
   type CauseLevel,
-  type Complaint,
+  type GuardResult,
   type Suspect,
   type Suspicion,
 } from '@unvelt/core'
@@ -25,7 +25,8 @@ interface Where {
   page: PageRow
   /** The newest survey that read the page. */
   sweep: SweepRow
-  complaint: Complaint
+  /** What is complained of, or what a guard found. */
+  about: Pick<GuardResult, 'gone' | 'came'>
   changed: readonly ChangedAddOn[]
 }
 
@@ -61,7 +62,7 @@ export async function suspectAddOns(sequelize: Sequelize, where: Where): Promise
 
 /** Features that are switched on, or files that came, of the one that is guilty. */
 export async function suspectParts(
-  level: Exclude<CauseLevel, 'addon'>,
+  level: Extract<CauseLevel, 'feature' | 'file'>,
   slug: string,
   where: Where,
 ): Promise<Suspicion[]> {
@@ -89,9 +90,9 @@ async function filesOf(slug: string, { site, page, sweep }: Where): Promise<stri
 
 const isOwn = (site: SiteRow, url: string) => [new URL(site.address).host, ...site.ownHosts].includes(new URL(url).host)
 
-function rank(suspects: readonly Suspect[], { site, complaint }: Where, sweep: SweepRow, page: PageRow): Suspicion[] {
+function rank(suspects: readonly Suspect[], { site, about }: Where, sweep: SweepRow, page: PageRow): Suspicion[] {
   const at = siteAddress(site.address, page.path)
-  return bySuspicion(suspects, { gone: [], came: [complaint.text] }, (address) => payerAt(address, at, sweep.sources))
+  return bySuspicion(suspects, about, (address) => payerAt(address, at, sweep.sources))
 }
 
 async function slugs(sequelize: Sequelize, query: string, { sweep, page }: Where): Promise<Set<string>> {

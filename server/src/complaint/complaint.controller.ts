@@ -5,6 +5,7 @@ import { PageRow } from '../page/page.model.js'
 import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 import { notFound } from '../problem/problem.error.js'
 import { SweepService } from '../sweep/sweep.service.js'
+import { CauseService } from './cause.service.js'
 import { ComplaintService } from './complaint.service.js'
 
 /** What a live page complains of, and what for. */
@@ -12,6 +13,7 @@ import { ComplaintService } from './complaint.service.js'
 export class ComplaintController {
   constructor(
     private readonly complaints: ComplaintService,
+    private readonly causes: CauseService,
     private readonly sweeps: SweepService,
   ) {}
 
@@ -40,14 +42,7 @@ export class ComplaintController {
     @Param('page', IdPipe) id: number,
     @Body() wish: CauseRequest,
   ): Promise<CauseSearch> {
-    return this.complaints.find(await pageOf(siteId, id), wish)
-  }
-
-  @Post('cause-searches/:search/stop')
-  @HttpCode(200)
-  @Answers(CauseSearch)
-  stop(@Param('search', IdPipe) id: number): Promise<CauseSearch> {
-    return this.complaints.stop(id)
+    return this.causes.findOfPage(await pageOf(siteId, id), wish)
   }
 }
 

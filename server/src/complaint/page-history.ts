@@ -31,8 +31,10 @@ const complaintsOfReading = ({ consoleErrors, requests }: Reading): Complaint[] 
 export const withNews = (now: readonly Complaint[], then: readonly Complaint[] | null): ComplaintView[] =>
   now.map((one) => ({ ...one, isNew: then && !then.some((other) => isSameComplaint(one, other)) }))
 
+type Versioned = Pick<InventoryEntry, 'slug' | 'name' | 'version'>
+
 /** Add-ons that came, went, or are another version than in the sweep before. */
-export function changedBetween(then: readonly InventoryEntry[], now: readonly InventoryEntry[]): ChangedAddOn[] {
+export function changedBetween(then: readonly Versioned[], now: readonly Versioned[]): ChangedAddOn[] {
   // An inventory that was never taken says nothing.
   if (then.length === 0 || now.length === 0) return []
   const before = new Map(then.map((one) => [one.slug, one]))

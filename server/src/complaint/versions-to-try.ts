@@ -1,9 +1,7 @@
 import { AddOnRow } from '../add-on/add-on.model.js'
-import { reachOf } from '../reach/reach.js'
-import { ConnectorClient } from '../site-http/connector-client.js'
-import { open } from '../site-http/secret-box.js'
 import type { SiteRow } from '../site/site.model.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
+import { onShelf } from './changed-since.js'
 
 /** More are not tried: whoever has that many knows which one it was. */
 const MOST = 4
@@ -17,14 +15,9 @@ export async function versionsToTry(
   site: SiteRow,
   slug: string,
 ): Promise<string[]> {
-  const { connector, connectorKey } = site
-  if (!connector?.measuring?.drafts || !connector.measuring.addOns || !connector.calls?.includes('GET /shelf'))
-    return []
-  const key = connectorKey === null ? '' : open(connectorKey, secret)
-  const client = new ConnectorClient(site.address, connector.base, key, reachOf(site))
   const [row, shelf] = await Promise.all([
     AddOnRow.findOne({ where: { siteId: site.id, slug }, attributes: ['version'] }),
-    client.shelf().catch(() => []),
+    onShelf(secret, site),
   ])
   const now = row?.version ?? ''
   const others = shelf.filter((one) => one.slug === slug && one.version !== now).map(({ version }) => version)

@@ -28,11 +28,24 @@ export interface PageAnswer {
 /** Reads a page of a rehearsal under some rules; what it is without them is known from the rehearsal. */
 export async function askPage(
   tools: WorkerTools,
-  { rehearsal, view }: { rehearsal: RehearsalRow; view: RehearsalPageRow },
+  {
+    rehearsal,
+    view,
+  }: {
+    rehearsal: Pick<RehearsalRow, 'siteId' | 'liveRules' | 'liveVersion' | 'drafts' | 'mechanism'>
+    view: RehearsalPageRow
+  },
   drafts: readonly Rule[],
   fails: (guards: GuardResult[]) => boolean,
-  /** It is read until it holds, or has failed so often. */
-  readings: number = sureOn(view),
+  {
+    readings = sureOn(view),
+    addOns,
+  }: {
+    /** It is read until it does not fail, or has failed so often. */
+    readings?: number
+    /** Other versions that the site puts in the place of its add-ons, or null for none. */
+    addOns?: Readonly<Record<string, string | null>>
+  } = {},
 ): Promise<PageAnswer> {
   const common = await commonOf(tools, rehearsal, drafts)
   const [page, lens] = await Promise.all([PageRow.findByPk(view.pageId), LensRow.findByPk(view.lensId)])
@@ -50,7 +63,7 @@ export async function askPage(
     pictures: [],
     figures: [],
   }
-  const atSite = new DraftsAtSite(common, { mechanism: mechanismFor(common.site) })
+  const atSite = new DraftsAtSite({ ...common, addOns }, { mechanism: mechanismFor(common.site) })
   try {
     for (let n = 1; ; n++) {
       const { reading, pictures: taken } = await atSite.reading((name) =>

@@ -48,7 +48,7 @@ export async function runSearch(tools: WorkerTools, { id }: FindCulpritJob, hold
       parts,
       parts.rehearsal.drafts.filter(({ id }) => chosen.has(id)),
       (guards) => failsForSame(guards, search.found),
-      next.readings,
+      { readings: next.readings },
     )
     hold.check()
     await search.reload()

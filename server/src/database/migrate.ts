@@ -29,6 +29,7 @@ import * as retention from './migrations/0051-retention.js'
 import * as bestEffects from './migrations/0052-best-effects.js'
 import * as verify from './migrations/0053-verify.js'
 import * as promises from './migrations/0054-promises.js'
+import * as causesOfGuards from './migrations/0055-causes-of-guards.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -110,6 +111,7 @@ const MIGRATIONS = {
   '0052-best-effects': bestEffects,
   '0053-verify': verify,
   '0054-promises': promises,
+  '0055-causes-of-guards': causesOfGuards,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -36,7 +36,10 @@ export class LiveRoundService {
     const current = await this.live.current(site.id)
     const before = await seenBefore(this.sequelize, site.id)
     const known = views.flatMap(({ pageId, lensId }) => before.get(`${pageId} ${lensId}`) ?? [])
-    const addOns = await AddOnRow.findAll({ where: { siteId: site.id }, attributes: ['slug', 'version'] })
+    const addOns = await AddOnRow.findAll({
+      where: { siteId: site.id, active: true, gone: false },
+      attributes: ['slug', 'version'],
+    })
     try {
       const round = await this.sequelize.transaction(async (transaction) => {
         const created = await RehearsalRow.create(

@@ -43,7 +43,10 @@ export class RehearsalController {
   @HttpCode(201)
   @Answers(Rehearsal, { status: 201 })
   async play(@Param('site', IdPipe) siteId: number, @Body() wish: RoundRequest): Promise<Rehearsal> {
-    return this.rounds.start(await this.sites.get(siteId), wish)
+    const site = await this.sites.get(siteId)
+    // Which versions are there is told of the round, so it has to be true now.
+    await this.sites.refreshIfReachable(site)
+    return this.rounds.start(site, wish)
   }
 
   /** What a round saw is as it should be. */

@@ -1,5 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { CauseRequest, CauseSearch, PageComplaints, SiteComplaints } from '@unvelt/contract'
+import type {
+  CauseRequest,
+  CauseSearch,
+  GuardCauseRequest,
+  PageComplaints,
+  RoundCauses,
+  SiteComplaints,
+} from '@unvelt/contract'
 import { call } from './client.js'
 import { keys } from './queries.js'
 
@@ -23,14 +30,46 @@ export const useNewComplaints = (site: number, sweep: string | null) =>
     queryFn: () => call<SiteComplaints>('GET', `/sites/${site}/complaints${sweep ? `?sweep=${sweep}` : ''}`),
   })
 
-/** Looks for what a page complains for, or stops looking. */
+/** Looks for what a page complains for. */
 export function useCause(site: number, page: number) {
   const client = useQueryClient()
   return useMutation({
-    mutationFn: (act: { find: CauseRequest } | { stop: number }) =>
-      'find' in act
-        ? call<CauseSearch>('POST', `/sites/${site}/pages/${page}/complaints/searches`, act.find)
-        : call<CauseSearch>('POST', `/cause-searches/${act.stop}/stop`),
+    mutationFn: (wish: CauseRequest) =>
+      call<CauseSearch>('POST', `/sites/${site}/pages/${page}/complaints/searches`, wish),
     onSuccess: () => client.invalidateQueries({ queryKey: key(site, page) }),
+  })
+}
+
+const roundKey = (site: number, round: number) => ['site', site, 'rehearsal', round, 'causes']
+
+/** What was looked into of a round of guards on the live site. */
+export const useRoundCauses = (site: number, round: number, enabled: boolean) =>
+  useQuery({
+    queryKey: roundKey(site, round),
+    queryFn: () => call<RoundCauses>('GET', `/rehearsals/${round}/causes`),
+    enabled,
+    refetchInterval: ({ state }) =>
+      state.data?.searches.some((search) => search.state === 'running') ? FOLLOW_MS : false,
+  })
+
+/** Looks for what causes what a guard found. */
+export function useCauseOfGuard(site: number, round: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (wish: GuardCauseRequest) => call<CauseSearch>('POST', `/rehearsals/${round}/causes`, wish),
+    onSuccess: () => client.invalidateQueries({ queryKey: roundKey(site, round) }),
+  })
+}
+
+/** Stops looking, for whatever it was. */
+export function useStopCause(site: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: ({ id }: Pick<CauseSearch, 'id'>) => call<CauseSearch>('POST', `/cause-searches/${id}/stop`),
+    onSuccess: ({ pageId, roundId }) =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: key(site, pageId) }),
+        roundId !== null && client.invalidateQueries({ queryKey: roundKey(site, roundId) }),
+      ]),
   })
 }

@@ -2,22 +2,31 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { CauseSearch, CauseStageView, Page, Site } from '@unvelt/contract'
-import { useCause } from '../api/complaints.js'
+import { useStopCause } from '../api/complaints.js'
 import { Narrowing } from '../culprit/narrowing.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
-import { authorNote, nameIn, outcomeWords, readingsOf, runningWords } from './cause-words.js'
+import { authorNote } from './author-note.js'
+import { nameIn, outcomeWords, readingsOf, runningWords, saysOf } from './cause-words.js'
 
 const TITLES: Record<CauseStageView['level'], string> = {
+  earlier: 'Put back as it was',
+  absent: 'Left out one by one',
   addon: 'Among add-ons',
   feature: 'Among its features',
   file: 'Among its files',
   version: 'Among its other versions',
 }
 
+interface CausePartProps {
+  site: Site
+  page: Pick<Page, 'path'>
+  search: CauseSearch
+}
+
 /** How the search for what a page complains for stands, how it narrowed, and what can be done with what was found. */
-export function CausePart({ site, page, search }: { site: Site; page: Page; search: CauseSearch }) {
-  const cause = useCause(site.id, page.id)
+export function CausePart({ site, page, search }: CausePartProps) {
+  const stop = useStopCause(site.id)
   const [isNoted, setNoted] = useState(false)
   const running = search.state === 'running'
   const guilty = search.state === 'done' ? search.guilty : []
@@ -30,8 +39,8 @@ export function CausePart({ site, page, search }: { site: Site; page: Page; sear
         {running && (
           <Button
             weight="quiet"
-            disabled={cause.isPending}
-            onClick={() => cause.mutate({ stop: search.id }, { onError: (error) => toast.error(error.message) })}
+            disabled={stop.isPending}
+            onClick={() => stop.mutate(search, { onError: (error) => toast.error(error.message) })}
           >
             Stop
           </Button>
@@ -63,8 +72,9 @@ export function CausePart({ site, page, search }: { site: Site; page: Page; sear
           <Narrowing
             search={{ ...stage, culprits: stage.outcome === 'found' ? stage.found : null }}
             words={(id) => nameIn(stage, id)}
-            says={{ breaks: 'complains', holds: 'does not' }}
+            says={saysOf(search, stage)}
             knowsAll={false}
+            mends={stage.mends}
           />
         </details>
       ))}

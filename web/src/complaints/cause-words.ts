@@ -6,6 +6,8 @@ export const changeWords = ({ from, to }: ChangedAddOn): string =>
   from === null ? `${to} came` : to === null ? 'went' : `${from} → ${to}`
 
 const LEVELS: Record<CauseStageView['level'], string> = {
+  earlier: 'change',
+  absent: 'add-on',
   addon: 'add-on',
   feature: 'feature',
   file: 'file',
@@ -19,23 +21,39 @@ export const readingsOf = ({ tries }: Pick<CauseStageView, 'tries'>): number =>
 export function runningWords({ stages }: CauseSearch): string {
   const stage = stages.at(-1)
   if (!stage) return 'The page is about to be read …'
-  const { asking, suspects, level } = stage
+  const { asking, suspects, level, mends } = stage
   const all = plural(suspects.length, LEVELS[level])
   const now =
     asking === null
       ? 'going on'
       : level === 'version'
         ? `reading it with ${asking[0]} in its place`
-        : asking.length === suspects.length
-          ? 'reading the page as it is'
-          : asking.length === 0
-            ? 'reading it without any of them'
-            : `reading it with ${asking.length === 1 ? 'one' : asking.length} of them`
+        : mends
+          ? mendingWords(stage, asking)
+          : asking.length === suspects.length
+            ? 'reading the page as it is'
+            : asking.length === 0
+              ? 'reading it without any of them'
+              : `reading it with ${asking.length === 1 ? 'one' : asking.length} of them`
   return `Among ${all}: ${plural(
     stages.reduce((sum, one) => sum + readingsOf(one), 0),
     'reading',
   )} so far, ${now} …`
 }
+
+function mendingWords(stage: CauseStageView, asking: readonly string[]): string {
+  if (asking.length === 0) return 'reading the page as it is'
+  const what = asking.length === 1 ? nameIn(stage, asking[0]!) : String(asking.length)
+  return stage.level === 'earlier' ? `reading it with ${what} put back` : `reading it without ${what}`
+}
+
+/** What is said of a set that was tried, by what was asked of it. */
+export const saysOf = ({ kind }: CauseSearch, { mends, level }: CauseStageView): { breaks: string; holds: string } =>
+  mends
+    ? { breaks: 'well again', holds: 'still so' }
+    : kind === 'guard' && level === 'version'
+      ? { breaks: 'still so', holds: 'well again' }
+      : { breaks: 'complains', holds: 'does not' }
 
 export const nameIn = ({ suspects, names }: CauseStageView, id: string): string =>
   names[suspects.findIndex((one) => one.id === id)] ?? id
@@ -53,6 +71,7 @@ export function outcomeWords(search: CauseSearch): string {
   const [stage] = search.stages
   if (search.state === 'failed') return `Not found: ${search.failure ?? 'it could not be carried on.'}`
   if (search.state === 'stopped') return 'Stopped before it was found.'
+  if (search.kind === 'guard') return guardOutcomeWords(search)
   if (stage?.outcome === 'never') return 'The page does not complain of it any more, or not each time.'
   if (stage?.outcome === 'without')
     return stage.suspects.length === 0
@@ -70,46 +89,29 @@ export function outcomeWords(search: CauseSearch): string {
   return `${names[0]} causes it${parts.length > 0 ? `, ${parts.join(', ')}` : ''}.${versionWords(search)}`
 }
 
-/** What other versions of the guilty one do on the same page; nothing where none was tried to the end. */
-function versionWords({ stages }: CauseSearch): string {
-  const stage = stages.find(({ level }) => level === 'version')
-  if (!stage || stage.outcome === null) return ''
-  if (stage.outcome === 'found') return ` With version ${stage.found[0]} in its place the page does not complain.`
-  const tried = stage.suspects.map(({ id }) => id)
-  return ` With ${tried.join(', ')} in its place the page complains as well.`
+/** The same of what a guard found, which is asked for by what mends it. */
+function guardOutcomeWords(search: CauseSearch): string {
+  const { stages, guilty } = search
+  if (stages[0]?.outcome === 'never') return 'It is as it should be by now.'
+  if (guilty.length === 0)
+    return `None of ${plural(stages.at(-1)?.suspects.length ?? 0, 'add-on')} mends it by being left out${
+      stages[0]?.level === 'earlier' ? ', nor by being put back as it was' : ''
+    }. Look at the content, the template and the CMS itself.`
+  const names = guilty.map(({ name, version }) => (version ? `${name} ${version}` : name)).join(' and ')
+  const isPutBack = stages.some(({ level, outcome }) => level === 'earlier' && outcome === 'found')
+  const files = foundFiles(search).map((file) => file.split('/').at(-1)!)
+  const without = files.length > 0 ? ` It is well without ${files.join(' and ')} alone, too.` : ''
+  return `${names} ${guilty.length > 1 ? 'cause' : 'causes'} it: the page is well ${
+    isPutBack ? 'with what was there before' : 'without'
+  }.${without}${versionWords(search)}`
 }
 
-/** A note for whoever wrote the guilty add-on, in plain text: all that they need to see it themselves. */
-export function authorNote(
-  search: CauseSearch,
-  site: Pick<Site, 'address' | 'cms'>,
-  page: Page,
-  browser: string,
-): string {
-  const [guilty] = search.guilty
-  if (!guilty) return ''
-  const names = search.guilty.map(({ name, version }) => [name, version].filter(Boolean).join(' ')).join(' with ')
-  const readings = search.stages.reduce((sum, stage) => sum + readingsOf(stage), 0)
-  const alone = search.stages[0]!.tries.find(({ changes, fails }) => fails && changes.length === search.guilty.length)
-  const files = foundFiles(search)
-  const features = foundFeatures(search)
-  const lines = [
-    `${names}: a page complains since it is there`,
-    '',
-    search.kind === 'errors' ? `Error: ${search.text}` : `Request without an answer: ${search.text}`,
-    ...(search.place ? [`At: ${search.place}`] : []),
-    ...(files.length > 0 ? [`File${files.length > 1 ? 's' : ''}: ${files.join(', ')}`] : []),
-    ...(features.length > 0 ? [`Feature${features.length > 1 ? 's' : ''}: ${features.join(', ')}`] : []),
-    '',
-    'How to see it',
-    `1. Open ${site.address}${page.path} with the browser’s console open.`,
-    `2. It says: ${search.text}`,
-    '',
-    'How it was found',
-    `${plural(readings, 'reading')} of the page in ${browser}, ${search.lens}: it complains with ${names}, and does not without.`,
-    ...(versionWords(search) ? [versionWords(search).trim()] : []),
-    ...(alone ? ['It also complains with every other add-on of the page left out, so nothing else is needed.'] : []),
-    ...(site.cms ? [`The site runs ${site.cms.name} ${site.cms.version}.`] : []),
-  ]
-  return lines.join('\n')
+/** What other versions of the guilty one do on the same page; nothing where none was tried to the end. */
+export function versionWords({ kind, stages }: CauseSearch): string {
+  const stage = stages.find(({ level }) => level === 'version')
+  if (!stage || stage.outcome === null) return ''
+  const [well, not] = kind === 'guard' ? ['is well', 'is not well either'] : ['does not complain', 'complains as well']
+  if (stage.outcome === 'found') return ` With version ${stage.found[0]} in its place the page ${well}.`
+  const tried = stage.suspects.map(({ id }) => id)
+  return ` With ${tried.join(', ')} in its place the page ${not}.`
 }

@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import { toast } from 'sonner'
-import type { ComplaintView, Page, PageComplaints, Site } from '@unvelt/contract'
+import type { CauseSearch, ComplaintView, Page, PageComplaints, Site } from '@unvelt/contract'
 import { useCause, usePageComplaints } from '../api/complaints.js'
 import { dateTime } from '../figures/format.js'
 import { Button } from '../parts/button.js'
@@ -46,7 +46,7 @@ export function ComplaintsView({ site, page }: { site: Site; page: Page }) {
   )
 }
 
-const isAbout = (a: Pick<ComplaintView, 'kind' | 'text'>, b: Pick<ComplaintView, 'kind' | 'text'>) =>
+const isAbout = (a: Pick<CauseSearch, 'kind' | 'text'>, b: Pick<ComplaintView, 'kind' | 'text'>) =>
   a.kind === b.kind && a.text === b.text
 
 /** What was otherwise in the sweep before, which is where one looks first. */
@@ -101,10 +101,7 @@ function Entry({ site, page, complaint, data }: EntryProps) {
   const search = data.searches.find((one) => isAbout(one, complaint))
   const isBusy = data.searches.some(({ state }) => state === 'running')
   const find = () =>
-    cause.mutate(
-      { find: { kind: complaint.kind, text: complaint.text } },
-      { onError: (error) => toast.error(error.message) },
-    )
+    cause.mutate({ kind: complaint.kind, text: complaint.text }, { onError: (error) => toast.error(error.message) })
   return (
     <li className="border-b border-line/60 py-2">
       <div className="flex items-start gap-4">

@@ -12,13 +12,15 @@ interface NarrowingProps {
   says?: { breaks: string; holds: string }
   /** That all of them break it is known without having been tried. */
   knowsAll?: boolean
+  /** What it shows by is what is well again: green, and what does nothing is left pale. */
+  mends?: boolean
 }
 
 /**
  * How a search narrows: a column for each that may be guilty, the likeliest first, and a row for each set that was tried. What broke
  * it is plum, what held is green; what was not in the set stays empty.
  */
-export function Narrowing({ search, words, says = SAYS, knowsAll = true }: NarrowingProps) {
+export function Narrowing({ search, words, says = SAYS, knowsAll = true, mends = false }: NarrowingProps) {
   const { suspects, tries, asking, culprits } = search
   const width = Math.max(3, Math.min(WIDEST, Math.floor(MOST_WIDTH / suspects.length)))
   const rows = [
@@ -43,16 +45,16 @@ export function Narrowing({ search, words, says = SAYS, knowsAll = true }: Narro
                   className={`h-3 border ${
                     !has.has(id)
                       ? 'border-line/70'
-                      : outcome === 'breaks'
-                        ? 'border-plum bg-plum'
-                        : outcome === 'holds'
+                      : outcome === 'tried'
+                        ? 'border-dashed border-ink'
+                        : (outcome === 'breaks') === mends
                           ? 'border-verdigris bg-verdigris/50'
-                          : 'border-dashed border-ink'
+                          : 'border-plum bg-plum'
                   }`}
                 />
               ))}
             </span>
-            <span className={outcome === 'breaks' ? 'text-plum' : outcome === 'holds' ? '' : 'text-soft'}>
+            <span className={outcome === 'tried' ? 'text-soft' : (outcome === 'breaks') === mends ? '' : 'text-plum'}>
               {setWords(changes, suspects.length, words)}:{' '}
               {outcome === 'tried' ? 'being read …' : outcome === 'breaks' ? says.breaks : says.holds}
               {readings !== null && readings > 1 && <span className="text-soft">, {plural(readings, 'reading')}</span>}

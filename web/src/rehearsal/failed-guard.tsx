@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { toast } from 'sonner'
 import type { GuardView, RehearsalSheet, RehearsedPage } from '@unvelt/contract'
 import { useAccept } from '../api/rehearsals.js'
+import { GuardCause } from '../complaints/guard-cause.js'
 import { CulpritPart } from '../culprit/culprit-part.js'
 import { dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
@@ -66,6 +67,7 @@ export function FailedGuard({ siteId, sheet, page, guard, others }: FailedGuardP
             drafts={sheet.drafts}
           />
         )}
+      {sheet.round && sheet.state !== 'running' && <GuardCause round={sheet.id} page={page} guard={guard.guard} />}
       {note !== null && !guard.accepted && (
         <form
           className="mt-1.5 flex flex-wrap items-center gap-2 pl-6.5"
