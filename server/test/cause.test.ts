@@ -4,6 +4,8 @@ import { connect } from '../src/database/connect.js'
 import { launchBrowser } from '../src/browser/browser.js'
 import { causeJob } from '../src/complaint/cause-job.js'
 import { runPageJob } from '../src/worker/page-job.js'
+import { OnDemandRow } from '../src/on-demand/on-demand.model.js'
+import { runReadOnDemand } from '../src/worker/read-on-demand.js'
 import { askSite } from '../../testing/ask-site.js'
 import { aHold, workerTools } from './worker-tools.js'
 import { appForTest, KEY } from './app-for-test.js'
@@ -106,6 +108,33 @@ it('the update that broke a page is found, with its file, and nobody who visits 
     found: ['4.0.0'],
     tries: [{ changes: ['4.0.0'], fails: false, readings: 1 }],
   })
+  // The page is cut down to what it complains for, in the measuring browser alone.
+  const smaller = async () => (await t.call('GET', `/cause-searches/${search.id}/smaller`)).body
+  expect(await smaller()).toMatchObject({ state: 'none', html: null })
+  expect((await t.call('GET', `/cause-searches/${search.id}/smaller/file`)).status).toBe(404)
+  expect((await t.call('POST', `/cause-searches/${search.id}/smaller`)).status).toBe(202)
+  expect((await t.call('POST', `/cause-searches/${search.id}/smaller`)).status).toBe(409)
+  const [{ id: onDemand }] = await OnDemandRow.findAll({ where: { kind: 'smaller' } })
+  let pieces = 0
+  const dying = {
+    ...aHold,
+    async progressed() {
+      if (++pieces === 4) throw new Error('the process ends here')
+    },
+  }
+  await runReadOnDemand({ ...tools(), stopping: () => true }, { id: onDemand! }, dying).catch(() => {})
+  const soFar = await smaller()
+  expect(soFar).toMatchObject({ state: 'waiting', readings: 5, parts: expect.any(Number) })
+  await runReadOnDemand(tools(), { id: onDemand! }, aHold)
+  const cut = await smaller()
+  expect(cut).toMatchObject({ state: 'done', failure: null })
+  expect(cut.left).toBeLessThan(cut.parts / 10)
+  for (const needed of ['pack-text.js', 'code-colours.js', '<pre class="code"']) expect(cut.html).toContain(needed)
+  for (const needless of ['<nav', '<footer', 'rootlib']) expect(cut.html).not.toContain(needless)
+  const file = await fetch(`${await t.app.getUrl()}/api/cause-searches/${search.id}/smaller/file`)
+  expect(file.headers.get('content-disposition')).toContain('smallest-page.html')
+  expect(file.headers.get('content-security-policy')).toBe('sandbox')
+  expect(await file.text()).toContain(`<base href="${t.standin.address}/articles/counting-rings">`)
   const { body: here } = await t.call('GET', `${site}/add-ons`)
   expect(here.find(({ slug }: { slug: string }) => slug === 'code-colours').version).toBe('4.1.0')
   // The site's own rules are untouched.

@@ -93,6 +93,23 @@ export class CauseSearch {
   @IsOptional() @IsDateString() finishedAt: string | null
 }
 
+export const SMALLER_STATES = ['none', 'waiting', 'done'] as const
+
+/** A page that complains, cut down to what it complains for. */
+export class SmallerPage {
+  @IsIn(SMALLER_STATES) state: (typeof SMALLER_STATES)[number]
+  @IsOptional() @IsString() failure: string | null
+  /** Times that a part of it was read so far. */
+  @IsInt() readings: number
+  /** Elements and texts of the whole document, and of the smallest so far that complains. */
+  @IsInt() parts: number
+  @IsInt() left: number
+  /** Of the document, bytes. */
+  @IsInt() wholeBytes: number
+  /** The smallest so far; null before there is any. */
+  @IsOptional() @IsString() html: string | null
+}
+
 /** What was looked into of a round, and what changed at the site since its pages were as they should be. */
 export class RoundCauses {
   @ValidateNested({ each: true }) @Type(() => ChangedAddOn) changed: ChangedAddOn[]

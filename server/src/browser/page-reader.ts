@@ -117,7 +117,7 @@ export class PageReader {
         await page.context().newCDPSession(page),
         frameTree.frame.id,
         order.rewrite,
-        order.onDocument,
+        { onDocument: order.onDocument, instead: order.document },
       )
     if (order.measuringHeader !== undefined && !reader.isClosed)
       // In a session of its own: Playwright answers on its own one, and would let the request go on without them.

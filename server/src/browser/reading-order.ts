@@ -49,6 +49,8 @@ export interface ReadingOrder {
   rewrite?: (url: URL) => RewritePlan | null
   /** With `rewrite`: is given the document as it came, a character for each byte, and where it is. */
   onDocument?: (html: string, url: string) => void
+  /** With `rewrite`: the document that the browser gets in the place of the one that came, a character for each byte, and under no policy. */
+  document?: string
   /** Is given what guards compare, once the steps are over. */
   onLook?: (look: GuardLook) => void
   /** What guards compare is to have the page's short texts as well, before the steps and after each. */

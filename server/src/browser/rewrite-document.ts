@@ -1,6 +1,7 @@
 import type { CDPSession } from 'playwright-core'
 import { HtmlRewriter, withHashesAllowed, type AllowedHashes, type RewritePlan } from '@unvelt/core'
 import { hashesIn } from '@unvelt/gate'
+import type { ReadingOrder } from './reading-order.js'
 
 /** Larger documents go by as they are. */
 const MOST_BYTES = 20e6
@@ -13,12 +14,13 @@ const OF_THE_WIRE = new Set(['content-encoding', 'content-length', 'transfer-enc
  * @param planFor What is to be done, by the address at which the document is in the end; null leaves it as it is, and it still
  *   comes the same way, so that a page with rules and one without differ in the rules alone.
  * @param onDocument Is given the document as it came, a character for each byte.
+ * @param instead What the browser gets in its place. What the page's own policy forbids of it, it forbids of the whole page.
  */
 export async function rewriteDocument(
   session: CDPSession,
   frameId: string,
   planFor: (url: URL) => RewritePlan | null,
-  onDocument: (html: string, url: string) => void = () => {},
+  { onDocument, instead }: { onDocument?: ReadingOrder['onDocument']; instead?: string | undefined } = {},
 ): Promise<void> {
   session.on('Fetch.requestPaused', (paused) => {
     const { requestId, request, responseStatusCode, responseHeaders = [] } = paused
@@ -26,14 +28,15 @@ export async function rewriteDocument(
     if (paused.frameId !== frameId || responseStatusCode === undefined || !isPage(responseStatusCode, responseHeaders))
       return goOn()
     const plan = planFor(new URL(request.url))
-    void rewritten(session, requestId, plan, (html) => onDocument(html, request.url))
-      .then(async (body) => {
+    void rewritten(session, requestId, plan, (html) => onDocument?.(html, request.url))
+      .then(async (came) => {
+        const body = instead === undefined ? came : Buffer.from(instead, 'latin1').toString('base64')
         if (body === null) return goOn()
         await session.send('Fetch.fulfillRequest', {
           requestId,
           responseCode: responseStatusCode,
           responseHeaders: responseHeaders
-            .filter(({ name }) => !OF_THE_WIRE.has(name.toLowerCase()))
+            .filter(({ name }) => !OF_THE_WIRE.has(name.toLowerCase()) && !(instead !== undefined && isPolicy(name)))
             .map(({ name, value }) => ({
               name,
               value: isPolicy(name) ? withHashesAllowed(value, hashesOf(plan)) : value,

@@ -6,7 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { FilmLane, Rule, ServerReading, Step, StepRecord } from '@unvelt/core'
+import type { FilmLane, Rule, ServerReading, Step, StepRecord, TriedDocument } from '@unvelt/core'
 import type { FilmedLoad, LookedAtFile, LookedAtPicture, VerifiedEffect } from '@unvelt/contract'
 
 /** The figures of one reading that are compared; null where the browser reported none. */
@@ -57,6 +57,20 @@ export interface OnDemandKinds {
   files: { wish: object; taken: FilesTaken }
   /** A page as visitors get it, held against rules that somebody else is to carry out. */
   verify: { wish: { rules: (Rule & { removed?: true })[]; lensIds: number[] }; taken: VerifiedView[] }
+  /** A page that complains, cut down to what it complains for. */
+  smaller: { wish: { causeId: number }; taken: SmallerTaken }
+}
+
+/** How far a page that complains has been cut down. */
+export interface SmallerTaken {
+  /** The document as it came, a character for each byte; null before it was read. */
+  source: string | null
+  tries: TriedDocument[]
+  /** Of how many parts the document is, and how many of them are left. */
+  parts: number
+  left: number
+  /** The smallest document so far that complains. */
+  html: string | null
 }
 
 /** A page that is looked at for what could be done on it. */
@@ -122,6 +136,7 @@ const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
   steps: [],
   film: [],
   verify: [],
+  smaller: { source: null, tries: [], parts: 0, left: 0, html: null },
   ideas: { looked: 0, ideas: [], failed: [] },
   pictures: { ratio: 1, viewWidth: 0, toLookAt: null, pictures: [] },
   files: { toLookAt: null, leftOut: 0, files: [] },

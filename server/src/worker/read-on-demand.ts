@@ -12,6 +12,7 @@ import { readFilm } from './read-film.js'
 import { readFiles } from './read-files.js'
 import { readPictures } from './read-pictures.js'
 import { readStepIdeas } from './read-step-ideas.js'
+import { readSmaller } from './read-smaller.js'
 import { readSteps } from './read-steps.js'
 import { readVerified } from './read-verified.js'
 import { readServer } from './read-server.js'
@@ -58,6 +59,8 @@ export async function runReadOnDemand(tools: WorkerTools, { id }: ReadOnDemandJo
     if (film) await readFilm(given, film)
     const verify = asKind(row, 'verify')
     if (verify) await readVerified(given, verify)
+    const smaller = asKind(row, 'smaller')
+    if (smaller) await readSmaller(given, smaller)
   } catch (error) {
     if (tools.stopping() || ownTrouble(error)) throw error
     failure = sentenceOf(error, new URL(site.address).host, row.kind)
@@ -73,7 +76,7 @@ export async function endOnDemand(id: number, failure: string | null): Promise<v
 
 function sentenceOf(error: unknown, host: string, kind: OnDemandRow['kind']): string {
   if (error instanceof ConnectorError || error instanceof ReadingFailure) return error.message
-  return ['without', 'steps', 'ideas', 'pictures', 'film', 'verify'].includes(kind)
+  return ['without', 'steps', 'ideas', 'pictures', 'film', 'verify', 'smaller'].includes(kind)
     ? failureSentence(error)
     : whyUnreachable(error, host)
 }

@@ -6,6 +6,7 @@ import type {
   PageComplaints,
   RoundCauses,
   SiteComplaints,
+  SmallerPage,
 } from '@unvelt/contract'
 import { call } from './client.js'
 import { keys } from './queries.js'
@@ -71,5 +72,26 @@ export function useStopCause(site: number) {
         client.invalidateQueries({ queryKey: key(site, pageId) }),
         roundId !== null && client.invalidateQueries({ queryKey: roundKey(site, roundId) }),
       ]),
+  })
+}
+
+const smallerKey = (site: number, search: number) => ['site', site, 'cause', search, 'smaller']
+
+/** The smallest page that shows what was looked into; asked for again while it is being made. */
+export const useSmallerPage = (site: number, search: number, enabled: boolean) =>
+  useQuery({
+    enabled,
+    queryKey: smallerKey(site, search),
+    queryFn: () => call<SmallerPage>('GET', `/cause-searches/${search}/smaller`),
+    refetchInterval: ({ state }) => (state.data?.state === 'waiting' ? FOLLOW_MS : false),
+  })
+
+/** Has the page cut down, or ends that. */
+export function useCutDown(site: number, search: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (act: 'start' | 'stop') =>
+      call<SmallerPage>('POST', `/cause-searches/${search}/smaller${act === 'stop' ? '/stop' : ''}`),
+    onSuccess: (page) => client.setQueryData(smallerKey(site, search), page),
   })
 }

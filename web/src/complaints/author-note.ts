@@ -3,12 +3,15 @@ import { plural } from '../figures/format.js'
 import { GUARD_WORDS } from '../rehearsal/guard-words.js'
 import { foundFeatures, foundFiles, readingsOf, versionWords } from './cause-words.js'
 
+/** A longer page is sent along as a file. */
+const LONGEST_PAGE = 4_000
+
 /** A note for whoever wrote the guilty add-on, in plain text: all that they need to see it themselves. */
 export function authorNote(
   search: CauseSearch,
   site: Pick<Site, 'address' | 'cms'>,
   page: Pick<Page, 'path'>,
-  browser: string,
+  { browser, smallest }: { browser: string; smallest: string | null },
 ): string {
   if (search.guilty.length === 0) return ''
   const names = search.guilty.map(({ name, version }) => [name, version].filter(Boolean).join(' ')).join(' with ')
@@ -32,6 +35,11 @@ export function authorNote(
       'reading',
     )} of the page in ${browser}, ${search.lens}: ${how}`,
     ...(versionWords(search) ? [versionWords(search).trim()] : []),
+    ...(smallest === null
+      ? []
+      : smallest.length > LONGEST_PAGE
+        ? ['The smallest page that shows it is attached.']
+        : ['', 'The smallest page that shows it, at the same address:', '', smallest.trim(), '']),
     ...(site.cms ? [`The site runs ${site.cms.name} ${site.cms.version}.`] : []),
   ]
   return lines.join('\n')

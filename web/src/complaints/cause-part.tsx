@@ -2,11 +2,12 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import type { CauseSearch, CauseStageView, Page, Site } from '@unvelt/contract'
-import { useStopCause } from '../api/complaints.js'
+import { useSmallerPage, useStopCause } from '../api/complaints.js'
 import { Narrowing } from '../culprit/narrowing.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { authorNote } from './author-note.js'
+import { SmallerPage } from './smaller-page.js'
 import { nameIn, outcomeWords, readingsOf, runningWords, saysOf } from './cause-words.js'
 
 const TITLES: Record<CauseStageView['level'], string> = {
@@ -30,6 +31,9 @@ export function CausePart({ site, page, search }: CausePartProps) {
   const [isNoted, setNoted] = useState(false)
   const running = search.state === 'running'
   const guilty = search.state === 'done' ? search.guilty : []
+  // What it complains for can be cut out of the page whoever is guilty, as long as it complains.
+  const canCutDown = search.kind !== 'guard' && search.state === 'done' && search.stages[0]?.outcome !== 'never'
+  const { data: smaller } = useSmallerPage(site.id, search.id, canCutDown)
   return (
     <div role="group" aria-label="What causes it" className="mt-1.5 border-l-2 border-line py-1 pl-3">
       <p className="flex items-center gap-3" aria-live="polite">
@@ -47,11 +51,13 @@ export function CausePart({ site, page, search }: CausePartProps) {
         )}
       </p>
       {search.place && !running && <p className="text-[13px] break-all text-soft">Seen at {search.place}</p>}
-      {guilty.length > 0 && (
-        <p className="mt-1 flex flex-wrap items-center gap-2">
-          <Button onClick={() => setNoted(!isNoted)} aria-expanded={isNoted}>
-            A note for its author
-          </Button>
+      {(guilty.length > 0 || canCutDown) && (
+        <div className="mt-1 flex flex-wrap items-center gap-2">
+          {guilty.length > 0 && (
+            <Button onClick={() => setNoted(!isNoted)} aria-expanded={isNoted}>
+              A note for its author
+            </Button>
+          )}
           {guilty.map(({ slug, name }) => (
             <Link
               key={slug}
@@ -61,9 +67,12 @@ export function CausePart({ site, page, search }: CausePartProps) {
               {name}
             </Link>
           ))}
-        </p>
+          {canCutDown && <SmallerPage siteId={site.id} search={search} data={smaller} />}
+        </div>
       )}
-      {isNoted && <Note text={authorNote(search, site, page, 'Chromium')} />}
+      {isNoted && (
+        <Note text={authorNote(search, site, page, { browser: 'Chromium', smallest: smaller?.html ?? null })} />
+      )}
       {search.stages.map((stage) => (
         <details key={stage.level} open={running && stage.outcome === null} className="mt-1 text-[13px]">
           <summary className="cursor-pointer text-verdigris">
