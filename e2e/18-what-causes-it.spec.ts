@@ -4,7 +4,7 @@ import { expect, test } from '@playwright/test'
 test.use({ baseURL: process.env.UNVELT_PAST_URL! })
 
 test('what a page complains for is found by add-on, feature and file, and noted for its author', async ({ page }) => {
-  test.setTimeout(300_000)
+  test.setTimeout(480_000)
   await page.goto('/')
   // An update broke something since the sweep before: that is told where the site stands.
   const anew = page.getByRole('status', { name: 'Complains anew' })
@@ -29,7 +29,40 @@ test('what a page complains for is found by add-on, feature and file, and noted 
   await expect(note).toContainText('pack-text.js')
   await expect(note).toContainText('With version 4.0.0 in its place')
   await expect(note).toContainText('/articles/counting-rings with the browser’s console open')
+  // All of the page that is not needed for it can be cut away.
+  await cause.getByRole('button', { name: 'Smallest page that shows it' }).click()
+  const smallest = cause.getByRole('group', { name: 'Smallest page that shows it' })
+  await expect(smallest).toContainText(/It still complains with \d+ of \d{3} parts/, { timeout: 240_000 })
+  await expect(smallest.getByLabel('Its source')).toContainText('<pre class="code"')
+  await expect(smallest.getByLabel('Its source')).not.toContainText('<nav')
+  await expect(note).toContainText('The smallest page that shows it, at the same address:')
+  const saved = page.waitForEvent('download')
+  await smallest.getByRole('link', { name: 'Take it as a file' }).click()
+  expect((await saved).suggestedFilename()).toBe('smallest-page.html')
   // It can be sent to somebody by its address, and is there when one comes back.
   await page.reload()
   await expect(cause).toContainText('Code Colours 4.1.0 causes it')
+  await expect(smallest).toContainText('It still complains')
+})
+
+test('what a guard finds on the live site is traced to who causes it', async ({ page, request }) => {
+  test.setTimeout(300_000)
+  const pages = (await (await request.get('/api/sites/1/pages')).json()) as { id: number; path: string }[]
+  const { id } = pages.find(({ path }) => path === '/articles/counting-rings')!
+  const begun = await request.post('/api/sites/1/rounds', { data: { pageIds: [id] } })
+  const round = (await begun.json()) as { id: number }
+  await page.goto(`/sites/1/rules/rehearsals/${round.id}`)
+  const found = page
+    .getByRole('list', { name: 'What guards found' })
+    .getByRole('listitem')
+    .filter({ hasText: 'Errors' })
+  await expect(found).toContainText('colourTables is not defined', { timeout: 120_000 })
+  await found.getByRole('button', { name: 'What causes it?' }).click()
+  const cause = found.getByRole('group', { name: 'What causes it' })
+  await expect(cause).toContainText('Code Colours 4.1.0 causes it: the page is well without it.', { timeout: 240_000 })
+  await expect(cause).toContainText('pack-text.js')
+  await cause.getByText(/^Left out one by one: \d+ readings/).click()
+  await expect(cause.getByRole('list', { name: 'How it narrows' }).first()).toContainText('well again')
+  await cause.getByRole('button', { name: 'A note for its author' }).click()
+  await expect(cause.getByLabel('Note')).toContainText('a page is not as it was before')
 })

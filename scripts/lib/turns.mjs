@@ -9,8 +9,8 @@ export const TURNS = [
     e2e: ['7-retire', '18-what-causes-it', '29-said-and-come'],
   },
   {
-    unit: ['weigh-in', 'own-trouble', 'connector-check', 'inventory', 'caches', 'rule-parts'],
-    e2e: ['6-from-outside', '9-rehearse'],
+    unit: ['weigh-in', 'own-trouble', 'connector-check', 'inventory', 'caches', 'rule-parts', 'cause-of-guard'],
+    e2e: ['6-from-outside', '9-rehearse', '26-what-must-hold'],
   },
   {
     unit: ['hostile', 'rehearse-page', 'from-outside', 'picture-look', 'server-reading'],
@@ -26,7 +26,7 @@ export const TURNS = [
   },
   {
     unit: ['switch-traps', 'retirement', 'tidy', 'verify', 'pattern', 'live-round', 'page-set'],
-    e2e: ['7-closed-copy', '22-files', '26-what-must-hold'],
+    e2e: ['7-closed-copy', '22-files', '31-two-of-twelve'],
   },
   {
     unit: ['rehearsal', 'reach', 'har', 'site-steps', 'subtraction', 'put-off', 'closed-site'],

@@ -16,6 +16,13 @@ export class CulpritController {
     return this.culprits.find(id, wish)
   }
 
+  @Post('rehearsals/:rehearsal/sort-out')
+  @HttpCode(200)
+  @Answers(RehearsalSheet)
+  sortOut(@Param('rehearsal', IdPipe) id: number): Promise<RehearsalSheet> {
+    return this.culprits.sortOut(id)
+  }
+
   @Post('searches/:search/stop')
   @HttpCode(200)
   @Answers(RehearsalSheet)

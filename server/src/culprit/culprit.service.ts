@@ -14,7 +14,7 @@ import { DraftService } from '../rule/draft.service.js'
 import { CulpritSearchRow } from './culprit.model.js'
 import { reasonOf } from './next-round.js'
 import { end } from './search-job.js'
-import { beginSearch } from './searches-for.js'
+import { beginSearch, searchesFor, thingsToFind } from './searches-for.js'
 
 /** Looks for the drafts that break a guard, and sets them aside. The looking is a job (run-search.ts). */
 @Injectable()
@@ -42,6 +42,36 @@ export class CulpritService {
       await this.queue.send(FIND_CULPRIT, job, { singletonKey: String(search.id) })
     } catch (error) {
       if (!(error instanceof UniqueConstraintError)) throw error
+    }
+    await tellRehearsal(this.sequelize, { siteId: rehearsal.siteId, rehearsalId })
+    return this.rehearsals.sheet(rehearsalId)
+  }
+
+  /**
+   * Looks for all that breaks a guard, sets it aside as it is found, and rehearses the rest, round by round until it passes. What was
+   * found by hand before is set aside without being looked for again.
+   */
+  async sortOut(rehearsalId: number): Promise<RehearsalSheet> {
+    const rehearsal = await RehearsalRow.findByPk(rehearsalId)
+    if (!rehearsal || rehearsal.isRound) throw notFound('rehearsal')
+    if (rehearsal.retirementId !== null || rehearsal.effectOf !== null || rehearsal.deploymentId !== null)
+      throw new ProblemError(409, 'It was not rehearsed as drafts that could be set aside.')
+    if (rehearsal.state !== 'done') throw new ProblemError(409, 'The rehearsal has not come to its end.')
+    if (rehearsal.best) throw new ProblemError(409, 'What breaks here is being set aside already, or has been.')
+    if ((await thingsToFind(rehearsal)).length === 0)
+      throw new ProblemError(409, 'No guard fails that nobody accepted.')
+    await this.sequelize.transaction(async (transaction) => {
+      await rehearsal.update({ best: { round: 1, after: null } }, { transaction })
+      // A search that is over has all its answers, so that it ends at once with what it found.
+      await CulpritSearchRow.update(
+        { goesOn: true, state: 'running', finishedAt: null, failure: null },
+        { where: { rehearsalId, state: ['running', 'done', 'failed'] }, transaction },
+      )
+    })
+    await searchesFor(this.sequelize, rehearsal)
+    for (const { id } of await CulpritSearchRow.findAll({ where: { rehearsalId, state: 'running' } })) {
+      const job: FindCulpritJob = { id }
+      await this.queue.send(FIND_CULPRIT, job, { singletonKey: String(id) })
     }
     await tellRehearsal(this.sequelize, { siteId: rehearsal.siteId, rehearsalId })
     return this.rehearsals.sheet(rehearsalId)

@@ -24,6 +24,15 @@ export function useCulprits(site: number, rehearsal: number) {
   })
 }
 
+/** Has all that breaks a guard set aside as it is found, and the rest rehearsed. */
+export function useSortOut(site: number, rehearsal: number) {
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: () => call<RehearsalSheet>('POST', `/rehearsals/${rehearsal}/sort-out`),
+    onSuccess: (sheet) => client.setQueryData([...keys.rehearsals(site), rehearsal], sheet),
+  })
+}
+
 /** Takes a draft up again that was set aside, or throws it away. */
 export function useAside(site: number) {
   const client = useQueryClient()

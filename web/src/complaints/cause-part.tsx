@@ -7,7 +7,7 @@ import { Narrowing } from '../culprit/narrowing.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { authorNote } from './author-note.js'
-import { SmallerPage } from './smaller-page.js'
+import { CutDownButton, SmallerPage } from './smaller-page.js'
 import { nameIn, outcomeWords, readingsOf, runningWords, saysOf } from './cause-words.js'
 
 const TITLES: Record<CauseStageView['level'], string> = {
@@ -67,9 +67,10 @@ export function CausePart({ site, page, search }: CausePartProps) {
               {name}
             </Link>
           ))}
-          {canCutDown && <SmallerPage siteId={site.id} search={search} data={smaller} />}
+          {canCutDown && smaller?.state === 'none' && <CutDownButton siteId={site.id} search={search} />}
         </div>
       )}
+      {smaller && smaller.state !== 'none' && <SmallerPage siteId={site.id} search={search} data={smaller} />}
       {isNoted && (
         <Note text={authorNote(search, site, page, { browser: 'Chromium', smallest: smaller?.html ?? null })} />
       )}

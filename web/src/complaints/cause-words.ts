@@ -102,7 +102,7 @@ function guardOutcomeWords(search: CauseSearch): string {
   const files = foundFiles(search).map((file) => file.split('/').at(-1)!)
   const without = files.length > 0 ? ` It is well without ${files.join(' and ')} alone, too.` : ''
   return `${names} ${guilty.length > 1 ? 'cause' : 'causes'} it: the page is well ${
-    isPutBack ? 'with what was there before' : 'without'
+    isPutBack ? 'with what was there before' : guilty.length > 1 ? 'without them' : 'without it'
   }.${without}${versionWords(search)}`
 }
 

@@ -7,25 +7,29 @@ import { Button } from '../parts/button.js'
 /** Longer ones are no reading for anybody; they can be taken as a file. */
 const MOST_SHOWN = 20_000
 
-/** The page that complains, cut down to what it complains for, to be sent along with the note. */
-export function SmallerPage({
-  siteId,
-  search,
-  data,
-}: {
+interface SmallerProps {
   siteId: number
   search: CauseSearch
-  data: Smaller | undefined
-}) {
+}
+
+function useAct({ siteId, search }: SmallerProps) {
   const cut = useCutDown(siteId, search.id)
   const act = (what: 'start' | 'stop') => cut.mutate(what, { onError: (error) => toast.error(error.message) })
-  if (!data) return null
-  if (data.state === 'none')
-    return (
-      <Button disabled={cut.isPending} onClick={() => act('start')}>
-        Smallest page that shows it
-      </Button>
-    )
+  return { act, isPending: cut.isPending }
+}
+
+export function CutDownButton(props: SmallerProps) {
+  const { act, isPending } = useAct(props)
+  return (
+    <Button disabled={isPending} onClick={() => act('start')}>
+      Smallest page that shows it
+    </Button>
+  )
+}
+
+/** The page that complains, cut down to what it complains for, to be sent along with the note. */
+export function SmallerPage({ data, ...props }: SmallerProps & { data: Smaller }) {
+  const { act, isPending } = useAct(props)
   return (
     <div
       role="group"
@@ -35,11 +39,11 @@ export function SmallerPage({
       <p className="flex items-center gap-3 px-3 py-2" aria-live="polite">
         <span className="flex-1">{words(data)}</span>
         {data.state === 'waiting' ? (
-          <Button weight="quiet" disabled={cut.isPending} onClick={() => act('stop')}>
+          <Button weight="quiet" disabled={isPending} onClick={() => act('stop')}>
             Stop
           </Button>
         ) : (
-          <Button weight="quiet" disabled={cut.isPending} onClick={() => act('start')}>
+          <Button weight="quiet" disabled={isPending} onClick={() => act('start')}>
             Cut it down anew
           </Button>
         )}
@@ -58,7 +62,7 @@ export function SmallerPage({
           {data.state === 'done' && (
             <p className="border-t border-line/60 px-3 py-2">
               <a
-                href={`/api/cause-searches/${search.id}/smaller/file`}
+                href={`/api/cause-searches/${props.search.id}/smaller/file`}
                 download
                 className="text-verdigris underline underline-offset-2"
               >

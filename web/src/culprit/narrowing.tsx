@@ -35,7 +35,7 @@ export function Narrowing({ search, words, says = SAYS, knowsAll = true, mends =
         const isFound = culprits !== null && outcome === 'breaks' && same(changes, culprits)
         return (
           // A set is never tried twice.
-          <li key={row} className="flex items-center gap-3 leading-[18px]">
+          <li key={row} className="flex flex-wrap items-center gap-x-3 leading-[18px]">
             <span aria-hidden className="flex gap-px">
               {suspects.map(({ id }) => (
                 <span

@@ -10,7 +10,9 @@ export function BestRoundLine({ siteId, sheet }: { siteId: number; sheet: Rehear
   const thrown = new Set(searches.flatMap(({ culprits }) => culprits ?? [])).size
   return (
     <p role="status" className="border-b border-line bg-wash px-4 py-1.5">
-      {sheet.deploymentId === null ? `Round ${best.round} of rehearsing the best` : 'The change was taken back'}
+      {sheet.deploymentId === null
+        ? `Round ${best.round}: what breaks a guard is set aside`
+        : 'The change was taken back'}
       {best.after !== null && (
         <>
           , after{' '}

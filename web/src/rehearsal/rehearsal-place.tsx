@@ -2,6 +2,7 @@ import { Link, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { LiveRound, RehearsalSheet, RehearsedPage } from '@unvelt/contract'
 import { useRehearsal, useRehearse, useStopRehearsal } from '../api/rehearsals.js'
+import { useSortOut } from '../api/culprits.js'
 import { useDrafts } from '../api/queries.js'
 import { dateTime, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
@@ -110,7 +111,8 @@ function Actions({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
     )
   if (!drafts || drafts.rules.length === 0) return null
   return (
-    <div className="flex gap-2">
+    <div className="flex flex-wrap justify-end gap-2">
+      {sheet.failing > 0 && sheet.best === null && sheet.stale === null && <SortOut siteId={siteId} sheet={sheet} />}
       <Button disabled={again.isPending} onClick={() => again.mutate({ mode: 'times' }, { onError })}>
         Again, with times
       </Button>
@@ -118,5 +120,18 @@ function Actions({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
         Rehearse {plural(drafts.rules.length, 'draft')} again
       </Button>
     </div>
+  )
+}
+
+/** One press in the place of many: what breaks is looked for and set aside, and the rest rehearsed, until it passes. */
+function SortOut({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {
+  const sortOut = useSortOut(siteId, sheet.id)
+  return (
+    <Button
+      disabled={sortOut.isPending}
+      onClick={() => sortOut.mutate(undefined, { onError: (error) => toast.error(error.message) })}
+    >
+      Set aside what breaks
+    </Button>
   )
 }
