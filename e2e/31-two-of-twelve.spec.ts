@@ -67,9 +67,10 @@ test('two of twelve drafts break a page, both are named, and the other ten are p
     .first()
     .click()
   const before = page.getByRole('table', { name: 'Before and after of Contact' })
-  await expect(before).toBeVisible({ timeout: 300_000 })
-  const [was, is] = await before
-    .getByRole('row', { name: /^Requests/ })
+  const requests = before.getByRole('row', { name: /^Requests/ })
+  await expect(requests).toBeVisible()
+  await expect(requests).not.toContainText('still reading', { timeout: 300_000 })
+  const [was, is] = await requests
     .locator('data')
     .evaluateAll((all) => all.map((one) => Number(one.getAttribute('value'))))
   expect(is!).toBeLessThan(was!)

@@ -123,6 +123,29 @@ it('finds the one among several, goes on where it was killed, sets it aside with
   expect(back.rules.map(({ addon }: { addon: string }) => addon)).toContain('enquiry-form')
 })
 
+it('sets aside what breaks by one press, what was found by hand without looking again, and rehearses the rest', async () => {
+  const { id, at } = await rehearsed()
+  const sortOut = (of: number) => t.call('POST', `/rehearsals/${of}/sort-out`)
+  const { body: byHand } = await t.call('POST', `/rehearsals/${id}/searches`, at)
+  const [{ id: search }] = byHand.searches
+  await find(search)
+  const tried = (await CulpritSearchRow.findByPk(search))!.tries
+  expect((await t.call('GET', `${site}/drafts`)).body.aside).toEqual([])
+
+  const { status, body } = await sortOut(id)
+  expect([status, body.best]).toEqual([200, { round: 1, after: null, next: null }])
+  expect((await sortOut(id)).status).toBe(409)
+  await find(search)
+  expect((await CulpritSearchRow.findByPk(search))!.tries).toEqual(tried)
+  const { body: drafts } = await t.call('GET', `${site}/drafts`)
+  expect(drafts.aside).toEqual([expect.objectContaining({ rule: expect.objectContaining({ addon: 'enquiry-form' }) })])
+  const { body: sheet } = await t.call('GET', `/rehearsals/${id}`)
+  expect((await sortOut(sheet.best.next)).status).toBe(409)
+  await t.call('POST', `/rehearsals/${sheet.best.next}/stop`)
+  expect((await sortOut(999_999)).status).toBe(404)
+  for (const { rule } of drafts.aside) await t.call('DELETE', `${site}/drafts/${rule.id}`)
+})
+
 /** In the place of what breaks it one effect after the other is tried, until something passes; that is drafted by one press. */
 async function findsGentler(guilty: string, innocent: string): Promise<void> {
   expect((await t.call('POST', `${site}/drafts/${innocent}/gentler`)).status).toBe(409)

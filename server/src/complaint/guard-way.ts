@@ -1,4 +1,4 @@
-import { failsForSame, type CauseLevel, type CauseStage, type Rule } from '@unvelt/core'
+import { failsForSame, type CauseLevel, type Rule } from '@unvelt/core'
 import { askPage } from '../culprit/ask-page.js'
 import { mechanismFor } from '../rehearsal/common-subject.js'
 import { RehearsalPageRow, RehearsalRow } from '../rehearsal/rehearsal.model.js'

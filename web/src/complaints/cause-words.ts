@@ -1,4 +1,4 @@
-import type { CauseSearch, CauseStageView, ChangedAddOn, Page, Site } from '@unvelt/contract'
+import type { CauseSearch, CauseStageView, ChangedAddOn } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 
 /** What became of an add-on between two sweeps. */
