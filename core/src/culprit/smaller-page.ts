@@ -1,6 +1,6 @@
 import { narrow, type Tried } from './narrow.js'
 
-/** An element or a text of a document; those that hold it come before it, and a part is called by its place in the list. */
+/** A text or an element of a document; those that hold it come before it, and a part is called by its place in the list. */
 export interface DocumentPart {
   /** What it lies in; null for the outermost. */
   parent: number | null
