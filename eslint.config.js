@@ -55,6 +55,7 @@ const TIERS = [
     'stale',
     'film',
     'verify',
+    'consent',
     'promise',
     'share',
     'page-view',

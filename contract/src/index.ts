@@ -1,3 +1,4 @@
+export * from './consent/consent.js'
 export * from './site/site-access.js'
 export * from './site/site.js'
 export * from './page/page.js'

@@ -5,7 +5,7 @@ export const TURNS = [
     e2e: ['4-look-further', '9-whose-gain', '24-particulars'],
   },
   {
-    unit: ['deployment', 'sent-steps', 'in-parts', 'jobs', 'promises'],
+    unit: ['deployment', 'sent-steps', 'in-parts', 'jobs', 'promises', 'consent'],
     e2e: ['7-retire', '18-what-causes-it', '29-said-and-come'],
   },
   {
@@ -14,7 +14,7 @@ export const TURNS = [
   },
   {
     unit: ['hostile', 'rehearse-page', 'from-outside', 'picture-look', 'server-reading'],
-    e2e: ['6-restless', '8-put-live'],
+    e2e: ['6-restless', '8-put-live', '32-consent'],
   },
   {
     unit: ['culprit', 'traps', 'without', 'living-browser', 'lens', 'in-its-place'],

@@ -4,6 +4,7 @@ import { CulpritModule } from './culprit/culprit.module.js'
 import { CompareModule } from './compare/compare.module.js'
 import { ComplaintModule } from './complaint/complaint.module.js'
 import { GentleModule } from './gentle/gentle.module.js'
+import { ConsentModule } from './consent/consent.module.js'
 import { VerifyModule } from './verify/verify.module.js'
 import { PromiseModule } from './promise/promise.module.js'
 import { AddOnModule } from './add-on/add-on.module.js'
@@ -82,6 +83,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     RehearsalModule,
     CulpritModule,
     GentleModule,
+    ConsentModule,
     VerifyModule,
     PromiseModule,
     CompareModule,

@@ -59,6 +59,27 @@ export class LensVisitor {
   @IsOptional() @IsObject() fields?: Record<string, string>
 }
 
+/**
+ * What the visitor has answered where the site asks whether it may follow them, and how: pressed on its own banner, or by what the
+ * site keeps of an answer.
+ */
+export class LensConsentInput {
+  @IsIn(['agreed', 'refused']) answer: 'agreed' | 'refused'
+  @IsIn(['press', 'cookie', 'storage']) by: 'press' | 'cookie' | 'storage'
+  /** For press: what is pressed (CSS), and what stands on it. */
+  @IsOptional() @IsString() @Length(1, 2000) selector?: string
+  @IsOptional() @IsString() @MaxLength(200) name?: string
+  /** For cookie: as the `Cookie` header has it. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(4000)
+  @Matches(/^[^\r\n]*=[^\r\n]*$/, { message: 'cookie: expected name=value' })
+  cookie?: string
+  /** For storage: an entry of the page's local storage. */
+  @IsOptional() @IsString() @Length(1, 500) key?: string
+  @IsOptional() @IsString() @MaxLength(4000) value?: string
+}
+
 /** How pages are looked at. */
 export class LensInput {
   @IsString() @Length(1, 120) name: string
@@ -68,6 +89,8 @@ export class LensInput {
   @ValidateNested() @Type(() => LensVisitor) visitor: LensVisitor
   /** cold: the browser has never been here; warm: it looks a second time. */
   @IsIn(['cold', 'warm']) cache: 'cold' | 'warm'
+  /** Nothing is answered without it. */
+  @IsOptional() @ValidateNested() @Type(() => LensConsentInput) consent?: LensConsentInput | null
 }
 
 export class Lens {
@@ -81,6 +104,7 @@ export class Lens {
   @IsOptional() @IsString() signInPage: string | null
   @IsOptional() @IsString() signInPath: string | null
   @IsIn(['cold', 'warm']) cache: 'cold' | 'warm'
+  @IsOptional() @ValidateNested() @Type(() => LensConsentInput) consent: LensConsentInput | null
   /** Sweeps that were made through it; it can't be removed then. */
   @IsInt() sweeps: number
 }

@@ -1,15 +1,21 @@
 import type { Browser, BrowserContext, CDPSession } from 'playwright-core'
 import type { LensSettings } from '../lens/lens-settings.js'
+import type { AnsweredState } from './answer-consent.js'
 
 /** A fresh context that looks the way a lens says. */
 export async function contextOf(
   browser: Browser,
   { device }: LensSettings,
-  { proxy, recordHarTo }: { proxy?: string | undefined; recordHarTo?: string | undefined } = {},
+  {
+    proxy,
+    recordHarTo,
+    state,
+  }: { proxy?: string | undefined; recordHarTo?: string | undefined; state?: AnsweredState | undefined } = {},
 ): Promise<BrowserContext> {
   return browser.newContext({
     viewport: { width: device.viewportWidth, height: device.viewportHeight },
     acceptDownloads: false,
+    ...(state && { storageState: state }),
     ...(recordHarTo !== undefined && { recordHar: { path: recordHarTo, content: 'omit', mode: 'full' } }),
     // Without the bypass rule the browser would go to loopback directly, past the guard.
     ...(proxy !== undefined && { proxy: { server: proxy, bypass: '<-loopback>' } }),

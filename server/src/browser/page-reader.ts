@@ -10,7 +10,9 @@ import {
   type RequestRecord,
   type StepRecord,
 } from '@unvelt/core'
+import { refuseUnanswered } from './answer-consent.js'
 import { blockHosts } from './blocked.js'
+import { findBanner } from './find-banner.js'
 import { placeInStack, placeOf } from './error-place.js'
 import { Film } from './film.js'
 import { failedRequests } from './failed-requests.js'
@@ -113,12 +115,10 @@ export class PageReader {
     if (order.blocked) await blockHosts(session, order.blocked)
     reader.isClosed = await letIn(page, order, (asked) => reader.headersOf(asked))
     if (order.rewrite)
-      await rewriteDocument(
-        await page.context().newCDPSession(page),
-        frameTree.frame.id,
-        order.rewrite,
-        { onDocument: order.onDocument, instead: order.document },
-      )
+      await rewriteDocument(await page.context().newCDPSession(page), frameTree.frame.id, order.rewrite, {
+        onDocument: order.onDocument,
+        instead: order.document,
+      })
     if (order.measuringHeader !== undefined && !reader.isClosed)
       // In a session of its own: Playwright answers on its own one, and would let the request go on without them.
       await reader.addHeaders(await page.context().newCDPSession(page))
@@ -170,6 +170,8 @@ export class PageReader {
     const [code, figures] = await Promise.all([answer(watch.stop()), answer(readPageFigures(page))])
     // All times are taken, and what follows gives none.
     await answer(refuseOtherPage(page, arrivedAt(order.url, recorder.document)))
+    if (order.lens.consent) await answer(refuseUnanswered(page, order.url, order.lens.consent))
+    if (order.onConsentBanner) order.onConsentBanner(await answer(findBanner(page)))
     if (!order.clean && end === 'quiet') {
       this.hurry()
       if (!order.untimed) await answer(hurryProcessor(session, order.lens))

@@ -2,6 +2,7 @@ import type { Browser, BrowserContext, Page } from 'playwright-core'
 import type { Reading } from '@unvelt/core'
 import { ReadingFailure } from '../reading/failure.js'
 import { DEFAULT_LIMITS } from './limits.js'
+import { knownAnswer, pressAnswer, type AnsweredState } from './answer-consent.js'
 import { contextOf } from './look-through.js'
 import { WayOut } from '../reach/way-out.js'
 import { PageReader } from './page-reader.js'
@@ -39,7 +40,8 @@ export async function readyPage(browser: Browser, order: ReadingOrder): Promise<
     if (context && browser.isConnected()) await withinTime(CLOSE_MS, context.close(), '').catch(() => browser.close())
   }
   try {
-    const through = { proxy: way.address, recordHarTo: order.recordHarTo }
+    const state = await bounded(answered(browser, order, way))
+    const through = { proxy: way.address, recordHarTo: order.recordHarTo, state }
     context = await whileConnected(browser, contextOf(browser, order.lens, through))
     context.on('page', (page) => void closeIfOpened(page))
     const reader = await bounded(readerIn(context, order, () => way.hurry()))
@@ -74,6 +76,34 @@ async function readerIn(context: BrowserContext, order: ReadingOrder, hurry: () 
     await first.close()
   }
   return PageReader.ready(await context.newPage(), order, hurry)
+}
+
+/** What the browser has of the answer that the lens gives to the site's question; undefined where it gives none. */
+async function answered(browser: Browser, order: ReadingOrder, way: WayOut): Promise<AnsweredState | undefined> {
+  const { url, lens } = order
+  const { consent } = lens
+  const known = consent && knownAnswer(url, consent)
+  if (known || consent?.by !== 'press') return known ?? undefined
+  const context = await whileConnected(browser, contextOf(browser, lens, { proxy: way.address }))
+  try {
+    if (order.cookie) await context.addCookies(cookiesFor(order.cookie, new URL(url).origin))
+    const page = await context.newPage()
+    await (
+      await PageReader.ready(page, {
+        url,
+        ...(order.ownHosts && { ownHosts: order.ownHosts }),
+        ...(order.measuringHeader !== undefined && { measuringHeader: order.measuringHeader }),
+        ...(order.cookie !== undefined && { cookie: order.cookie }),
+        lens: { ...lens, consent: null },
+        reach: order.reach,
+        clean: true,
+        untimed: true,
+      })
+    ).read()
+    return await pressAnswer(context, page, url, consent)
+  } finally {
+    if (browser.isConnected()) await context.close().catch(() => {})
+  }
 }
 
 /** What is known on the way out of why an address was not reached; null where nothing is. */

@@ -1,4 +1,4 @@
-import type { GuardLook, PageOffers, RewritePlan, Step } from '@unvelt/core'
+import type { ConsentBanner, GuardLook, PageOffers, RewritePlan, Step } from '@unvelt/core'
 import type { LensSettings } from '../lens/lens-settings.js'
 import type { Reach } from '../reach/reach.js'
 import type { Blocked } from './blocked.js'
@@ -57,5 +57,7 @@ export interface ReadingOrder {
   texts?: boolean
   /** Is given what the page has for its visitors to do, before any step. */
   onOffers?: (offers: PageOffers) => void
+  /** Is given by what the page asks for consent once it has loaded; null where it does not. */
+  onConsentBanner?: (banner: ConsentBanner | null) => void
   reach: Reach
 }

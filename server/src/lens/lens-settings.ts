@@ -8,7 +8,16 @@ export interface LensSettings {
     /** Sent to `path`, or to where the form of `page` is sent, with what the site has filled in there. */
     | { kind: 'form'; role: string; path: string; page?: string; sealed: string }
   cache: 'cold' | 'warm'
+  /** What the visitor has answered where the site asks whether it may follow them; null where nothing was answered. */
+  consent: LensConsent | null
 }
+
+/** An answer, and how it is given: pressed on the site's own banner, or as what the site keeps of it. */
+export type LensConsent = { answer: 'agreed' | 'refused' } & (
+  | { by: 'press'; selector: string; name: string }
+  | { by: 'cookie'; cookie: string }
+  | { by: 'storage'; key: string; value: string }
+)
 
 const DESK = { viewportWidth: 1280, viewportHeight: 800, phone: false, cpuSlowdown: 1 }
 const HANDSET = { viewportWidth: 390, viewportHeight: 844, phone: true, cpuSlowdown: 4 }
@@ -27,6 +36,7 @@ const lens = (name: string, settings: Partial<LensSettings>) => ({
     network: null,
     visitor: { kind: 'signed-out' },
     cache: 'cold',
+    consent: null,
     ...settings,
   } as LensSettings,
 })

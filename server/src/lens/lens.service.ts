@@ -1,12 +1,12 @@
 import { isDeepStrictEqual } from 'node:util'
 import { Inject, Injectable } from '@nestjs/common'
 import { UniqueConstraintError } from 'sequelize'
-import type { Lens, LensInput } from '@unvelt/contract'
+import type { Lens, LensConsentInput, LensInput } from '@unvelt/contract'
 import { CONFIG } from '../config/config.module.js'
 import type { Config } from '../config/config.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { SweepRow } from '../sweep/sweep.model.js'
-import type { LensSettings } from './lens-settings.js'
+import type { LensConsent, LensSettings } from './lens-settings.js'
 import { LensRow } from './lens.model.js'
 import { sealedVisitor } from './sealed-visitor.js'
 
@@ -69,14 +69,34 @@ export class LensService {
     return row
   }
 
-  private settings({ device, network, visitor, cache }: LensInput, kept?: LensSettings['visitor']): LensSettings {
+  private settings(
+    { device, network, visitor, cache, consent }: LensInput,
+    kept?: LensSettings['visitor'],
+  ): LensSettings {
     return {
       device: { ...device },
       network: network ? { ...network } : null,
       visitor: sealedVisitor(visitor, this.config.secret, kept),
       cache,
+      consent: consent ? consentOf(consent) : null,
     }
   }
+}
+
+/** @throws ProblemError naming the field that is missing. */
+function consentOf({ answer, by, selector, name = '', cookie, key, value }: LensConsentInput): LensConsent {
+  const need = (field: string, message: string) =>
+    new ProblemError(422, message, [{ field: `consent/${field}`, message }])
+  if (by === 'press') {
+    if (!selector) throw need('selector', 'Say what is pressed on the site’s banner, as a CSS selector.')
+    return { answer, by, selector, name }
+  }
+  if (by === 'cookie') {
+    if (!cookie) throw need('cookie', 'Enter the cookie that the site keeps of the answer.')
+    return { answer, by, cookie }
+  }
+  if (!key || value === undefined) throw need('key', 'Enter the storage entry that the site keeps of the answer.')
+  return { answer, by, key, value }
 }
 
 async function mustBeUnused({ id, name }: LensRow, verb: string): Promise<void> {
@@ -99,7 +119,7 @@ const withoutSecrets = ({ visitor, ...rest }: LensSettings) => ({
 })
 
 async function view(row: LensRow): Promise<Lens> {
-  const { device, network, visitor, cache } = row.settings
+  const { device, network, visitor, cache, consent } = row.settings
   return {
     id: row.id,
     name: row.name,
@@ -110,6 +130,7 @@ async function view(row: LensRow): Promise<Lens> {
     signInPage: visitor.kind === 'form' ? (visitor.page ?? null) : null,
     signInPath: visitor.kind === 'form' ? visitor.path : null,
     cache,
+    consent,
     sweeps: await SweepRow.count({ where: { lensId: row.id } }),
   }
 }

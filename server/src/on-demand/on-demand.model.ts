@@ -6,8 +6,8 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { FilmLane, Rule, ServerReading, Step, StepRecord, TriedDocument } from '@unvelt/core'
-import type { FilmedLoad, LookedAtFile, LookedAtPicture, VerifiedEffect } from '@unvelt/contract'
+import type { ConsentBanner, FilmLane, Rule, ServerReading, Step, StepRecord, TriedDocument } from '@unvelt/core'
+import type { ConsentSide, FilmedLoad, LookedAtFile, LookedAtPicture, VerifiedEffect } from '@unvelt/contract'
 
 /** The figures of one reading that are compared; null where the browser reported none. */
 export interface WithoutFigures {
@@ -57,8 +57,17 @@ export interface OnDemandKinds {
   files: { wish: object; taken: FilesTaken }
   /** A page as visitors get it, held against rules that somebody else is to carry out. */
   verify: { wish: { rules: (Rule & { removed?: true })[]; lensIds: number[] }; taken: VerifiedView[] }
+  /** What a page loads before anybody answered whether they agree, after they did, and after they refused. */
+  consent: { wish: { path: string; phone: boolean }; taken: ConsentTaken }
   /** A page that complains, cut down to what it complains for. */
   smaller: { wish: { causeId: number }; taken: SmallerTaken }
+}
+
+/** What a page loads in the three states of consent, as far as it was looked at. */
+export interface ConsentTaken {
+  /** Null where none was found, or nobody has looked yet. */
+  banner: ConsentBanner | null
+  sides: ConsentSide[]
 }
 
 /** How far a page that complains has been cut down. */
@@ -136,6 +145,7 @@ const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
   steps: [],
   film: [],
   verify: [],
+  consent: { banner: null, sides: [] },
   smaller: { source: null, tries: [], parts: 0, left: 0, html: null },
   ideas: { looked: 0, ideas: [], failed: [] },
   pictures: { ratio: 1, viewWidth: 0, toLookAt: null, pictures: [] },

@@ -8,6 +8,7 @@ import { whyUnreachable } from '../site-http/site-fetch.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
 import { readActions } from './read-actions.js'
+import { readConsent } from './read-consent.js'
 import { readFilm } from './read-film.js'
 import { readFiles } from './read-files.js'
 import { readPictures } from './read-pictures.js'
@@ -59,6 +60,8 @@ export async function runReadOnDemand(tools: WorkerTools, { id }: ReadOnDemandJo
     if (film) await readFilm(given, film)
     const verify = asKind(row, 'verify')
     if (verify) await readVerified(given, verify)
+    const consent = asKind(row, 'consent')
+    if (consent) await readConsent(given, consent)
     const smaller = asKind(row, 'smaller')
     if (smaller) await readSmaller(given, smaller)
   } catch (error) {
@@ -76,7 +79,7 @@ export async function endOnDemand(id: number, failure: string | null): Promise<v
 
 function sentenceOf(error: unknown, host: string, kind: OnDemandRow['kind']): string {
   if (error instanceof ConnectorError || error instanceof ReadingFailure) return error.message
-  return ['without', 'steps', 'ideas', 'pictures', 'film', 'verify', 'smaller'].includes(kind)
+  return ['without', 'steps', 'ideas', 'pictures', 'film', 'verify', 'smaller', 'consent'].includes(kind)
     ? failureSentence(error)
     : whyUnreachable(error, host)
 }

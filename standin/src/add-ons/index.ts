@@ -3,6 +3,7 @@ import { builtIns, festival, gardenBadge, pictofont, ribbonShare, snowfall, unse
 import { canopySlider } from './canopy-slider.js'
 import { enquiryForm } from './enquiry-form.js'
 import { groveBuilder } from './grove-builder.js'
+import { hedgeNotice } from './hedge-notice.js'
 import { heronmarkCounter } from './heronmark-counter.js'
 import { hollowTheme } from './hollow-theme.js'
 import { letterloftFonts } from './letterloft-fonts.js'
@@ -58,6 +59,7 @@ export const ADD_ONS: AddOn[] = [
   gardenBadge,
   snowfall,
   festival,
+  hedgeNotice,
   ...unseen,
   larder,
   pressTogether,

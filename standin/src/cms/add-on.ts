@@ -74,6 +74,8 @@ export interface AddOn {
   manifest: Manifest
   /** Installed but switched off when false: it runs nowhere. */
   active?: boolean
+  /** The CMS offers it, and nobody has installed it. */
+  offered?: boolean
   files: AddOnFile[]
   /** Hosts of outsiders that its tags reach. */
   outsideHosts?: string[]
@@ -95,6 +97,8 @@ export interface AddOn {
   featureOfBlock?(name: string, attributes: Record<string, string>): string | undefined
   /** Printed behind the content. */
   afterContent?(page: PageContext): Promise<string>
+  /** What it makes of the whole page, once all others have had their say. */
+  filter?(html: string): string
   slots?: Partial<Record<Slot, (page: PageContext) => Promise<string>>>
   /** What it does with a form that is sent: path → handler. */
   actions?: Record<string, (action: ActionContext) => Promise<ActionResult>>

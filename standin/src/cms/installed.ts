@@ -30,11 +30,11 @@ export class Installed {
        removed boolean not null default false, installed_at timestamptz not null default now(),
        features jsonb not null default '{}', settings jsonb not null default '{}')`,
     )
-    for (const { manifest, active = true } of this.catalogue)
+    for (const { manifest, active = true, offered = false } of this.catalogue)
       await this.database.query(
-        `insert into loam_add_ons (slug, version, active, installed_at)
-         values ($1, $2, $3, now() - make_interval(days => $4)) on conflict do nothing`,
-        [manifest.slug, manifest.version, active, installedDaysAgo(manifest.slug)],
+        `insert into loam_add_ons (slug, version, active, installed_at, removed)
+         values ($1, $2, $3, now() - make_interval(days => $4), $5) on conflict do nothing`,
+        [manifest.slug, manifest.version, active, installedDaysAgo(manifest.slug), offered],
       )
     await this.reload()
     for (const addOn of this.current) await addOn.setUp?.(this.database)

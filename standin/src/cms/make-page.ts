@@ -76,7 +76,8 @@ class PageMaker {
       for (const [slot, draw] of Object.entries(addOn.slots ?? {}))
         slots[slot as Slot] = (slots[slot as Slot] ?? '') + this.marked(addOn, await draw(context))
     })
-    const made = renderPage(order.page, content, afterContent.join('\n'), tags, slots, order.person)
+    const drawn = renderPage(order.page, content, afterContent.join('\n'), tags, slots, order.person)
+    const made = this.running.reduce((html, addOn) => addOn.filter?.(html) ?? html, drawn)
     const sources = ownSources(order.addOns, order.ownHosts, order.copiesOf)
     return order.glue(rewritePage(made, this.effects, sources, order.address, order.localCopies))
   }

@@ -9,6 +9,8 @@ export interface PluginSpec extends Partial<
     | 'setUp'
     | 'beforeContent'
     | 'afterContent'
+    | 'filter'
+    | 'offered'
     | 'blocks'
     | 'featureOfBlock'
     | 'outsideHosts'
@@ -108,6 +110,8 @@ const PASSED_ON = [
   'office',
   'beforeContent',
   'afterContent',
+  'filter',
+  'offered',
   'blocks',
   'featureOfBlock',
   'slots',

@@ -4,6 +4,7 @@ import type { Lens, LensInput, Site } from '@unvelt/contract'
 import { useChangeLenses } from '../api/queries.js'
 import { Button } from '../parts/button.js'
 import { Field } from '../parts/field.js'
+import { ConsentFields } from './consent-fields.js'
 import { LensLookPart } from './lens-look-part.js'
 import { inputOf, valuesOf, type LensValues } from './lens-values.js'
 import { SignInPart } from './sign-in-part.js'
@@ -50,6 +51,7 @@ export function LensForm({ site, lens, change = false, onClose }: LensFormProps)
       className="my-3 grid max-w-4xl gap-4 border border-line bg-sheet p-4"
     >
       {!renews && <LensLookPart form={form} />}
+      {!renews && <ConsentFields form={form} />}
       {visitor === 'cookie' && (
         <Field
           label="Cookie"

@@ -1,4 +1,4 @@
-import type { Lens, LensInput, LensNetwork, LensVisitor, SignInField } from '@unvelt/contract'
+import type { Lens, LensConsentInput, LensInput, LensNetwork, LensVisitor, SignInField } from '@unvelt/contract'
 
 /** A lens as its form holds it. */
 export interface LensValues {
@@ -23,6 +23,14 @@ export interface LensValues {
   /** Names and values of a form that is described by hand, as a query has them. */
   fields: string
   byHand: boolean
+  consent: 'none' | 'agreed' | 'refused'
+  consentBy: 'press' | 'cookie' | 'storage'
+  consentSelector: string
+  /** What stands on it, as it was found; typed ones have none. */
+  consentName: string
+  consentCookie: string
+  consentKey: string
+  consentValue: string
 }
 
 export const OWN_NETWORK = 'own'
@@ -61,6 +69,13 @@ export function valuesOf(lens: Lens, keepName: boolean): LensValues {
     answers: [],
     fields: '',
     byHand: lens.signInPath !== null && lens.signInPage === null,
+    consent: lens.consent?.answer ?? 'none',
+    consentBy: lens.consent?.by ?? 'press',
+    consentSelector: lens.consent?.selector ?? '',
+    consentName: lens.consent?.name ?? '',
+    consentCookie: lens.consent?.cookie ?? '',
+    consentKey: lens.consent?.key ?? '',
+    consentValue: lens.consent?.value ?? '',
   }
 }
 
@@ -80,7 +95,17 @@ export function inputOf(values: LensValues): LensInput {
         : (NETWORK_CHOICES.find(({ key }) => key === network)?.network ?? null),
     cache,
     visitor: visitorOf(values),
+    consent: consentOf(values),
   }
+}
+
+function consentOf(values: LensValues): LensConsentInput | null {
+  const { consent: answer, consentBy: by } = values
+  if (answer === 'none') return null
+  if (by === 'press') return { answer, by, selector: values.consentSelector.trim(), name: values.consentName }
+  return by === 'cookie'
+    ? { answer, by, cookie: values.consentCookie.trim() }
+    : { answer, by, key: values.consentKey, value: values.consentValue }
 }
 
 /** Who looks; what was left empty is left out, so that what is kept of it stays. */

@@ -1,6 +1,7 @@
 import { useSearchParams } from 'react-router'
-import type { Outside } from '@unvelt/contract'
+import type { Outside, Site } from '@unvelt/contract'
 import { useOutside } from '../api/queries.js'
+import { ConsentPart } from '../consent/consent-part.js'
 import { bytes, count, percent, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
@@ -18,10 +19,10 @@ export function OutsidePlace() {
   if (!outside.data) return <Loading what="what comes from outside" />
   if (outside.data.sweepId === null)
     return <Notice title="Nothing has been read yet">Sweep the site first; then its outsiders stand here.</Notice>
-  return <Filled outside={outside.data} />
+  return <Filled site={site} outside={outside.data} />
 }
 
-function Filled({ outside }: { outside: Outside }) {
+function Filled({ site, outside }: { site: Site; outside: Outside }) {
   const sum = (figure: 'requests' | 'transferBytes') => outside.payers.reduce((all, payer) => all + payer[figure], 0)
   const hosts = new Set(outside.payers.flatMap((payer) => payer.hosts.map((host) => host.host))).size
   const transfer = sum('transferBytes') + outside.ownTransferBytes
@@ -47,6 +48,7 @@ function Filled({ outside }: { outside: Outside }) {
       <PayerTable payers={outside.payers} pages={outside.pages} />
       <RedirectChains chains={outside.chains} />
       <FaceTable faces={outside.faces} />
+      <ConsentPart site={site} />
     </div>
   )
 }

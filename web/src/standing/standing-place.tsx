@@ -3,6 +3,7 @@ import { useEffect } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { Standing } from '@unvelt/contract'
 import { useStanding } from '../api/queries.js'
+import { ConsentLine } from '../consent/consent-line.js'
 import { bytes, count, milliseconds, percent, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
 import { NoSweep } from '../ledger/no-sweep.js'
@@ -30,6 +31,7 @@ export function StandingPlace() {
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(320px,0.62fr)] max-md:grid-cols-[minmax(0,1fr)]">
         <div className="min-w-0 px-6 pt-5 pb-12">
           <Sentences standing={data} />
+          <ConsentLine siteId={site.id} />
           <StillArrives siteId={site.id} />
           <NewComplaints siteId={site.id} sweep={search.get('sweep')} />
           <Noise site={site} standing={data} />

@@ -1,0 +1,50 @@
+/** Something to press, and where it is on the page (CSS). */
+export interface ConsentControl {
+  selector: string
+  name: string
+}
+
+/** A part of a page that lies over it and has something to press. */
+export interface BannerCandidate {
+  selector: string
+  text: string
+  controls: readonly ConsentControl[]
+}
+
+/** By what a site asks its visitors whether they agree to being followed. */
+export interface ConsentBanner {
+  selector: string
+  /** What it says. */
+  text: string
+  agree: ConsentControl
+  /** Null where it can be refused by no press of its own. */
+  refuse: ConsentControl | null
+}
+
+/** What such a banner speaks of, in the languages that browsers of its visitors are mostly set to. */
+const ABOUT =
+  /cookie|consent|privacy|personal data|tracking|datenschutz|einwillig|confidentialit|vie privée|données|privacidad|datos|informativa|riservatezza|toestemming|samtycke|zgod[ay]|prywatno/i
+const REFUSES =
+  /\b(reject|refuse|decline|deny|disagree)\b|\b(necessary|essential|required)( ones| cookies)? only\b|\bonly (the )?(necessary|essential|required)|\bno,? thanks?\b|do(es)? not (accept|agree|allow|consent)|don.?t (accept|agree|allow|consent)|without (accepting|agreeing)|ablehn|nur (das )?(notwendig|erforderlich|nötig)|nicht (zustimm|akzept|einverstanden)|refuser|sans accepter|rechaz|no acepto|rifiut|non accett|weiger|alleen (de )?noodzakelijk|avvisa|endast nödvändiga|odrzu/i
+const AGREES =
+  /\b(accept|agree|allow|consent)(s|ing)?\b|^(ok|okay|got it|yes|i understand|understood|fine)\b|akzept|zustimm|einverstanden|erlaub|accepte|d.accord|acept|accett|akkoord|toestaan|toesta|godkänn|zgadzam|akceptuj/i
+const ALL = /\b(all|everything|alle[ns]?|tout|todo|todas|tutti|tutto|alla|wszystk)/i
+
+/**
+ * The banner among what lies over a page: it speaks of cookies, consent or the like, and has something to press that agrees. Of banners
+ * within each other the one that says least is it. Null where none does.
+ */
+export function consentBannerIn(candidates: readonly BannerCandidate[]): ConsentBanner | null {
+  const banners = candidates.flatMap((candidate): ConsentBanner[] => {
+    const { selector, text, controls } = candidate
+    if (!ABOUT.test(text)) return []
+    const refusing = controls.filter(({ name }) => REFUSES.test(name))
+    const agreeing = controls.filter(({ name }) => !REFUSES.test(name) && AGREES.test(name))
+    const agree = agreeing.find(({ name }) => ALL.test(name)) ?? agreeing[0]
+    return agree ? [{ selector, text, agree, refuse: refusing[0] ?? null }] : []
+  })
+  return banners.reduce<ConsentBanner | null>(
+    (least, one) => (least === null || one.text.length < least.text.length ? one : least),
+    null,
+  )
+}

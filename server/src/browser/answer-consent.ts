@@ -1,0 +1,73 @@
+import type { BrowserContext, BrowserContextOptions, Page } from 'playwright-core'
+import type { LensConsent } from '../lens/lens-settings.js'
+import { ReadingFailure } from '../reading/failure.js'
+import { cookiesFor } from '../site-http/sign-in.js'
+import { findBanner } from './find-banner.js'
+
+/** What a browser keeps of an answer: cookies and storage, as Playwright has them. */
+export type AnsweredState = Exclude<BrowserContextOptions['storageState'], string | undefined>
+
+const NOT_THERE_MS = 5_000
+/** What a press sets off is mostly over by then; what it loads is nobody's figure. */
+const SETTLE_MS = 3_000
+/** An answer is good for many pages, as it is for a visitor; longer, and a site may ask again. */
+const GOOD_FOR_MS = 10 * 60_000
+const MOST_KEPT = 50
+
+const kept = new Map<string, { state: AnsweredState; at: number }>()
+const keyOf = (origin: string, consent: LensConsent) => JSON.stringify([origin, consent])
+
+/** An answer that was given before, or that is an entry of its own; undefined where the banner has to be pressed. */
+export function knownAnswer(url: string, consent: LensConsent): AnsweredState | undefined {
+  const { origin } = new URL(url)
+  if (consent.by === 'cookie')
+    return {
+      cookies: cookiesFor(consent.cookie, origin).map(({ name, value }) => ({
+        name,
+        value,
+        domain: new URL(url).hostname,
+        path: '/',
+        expires: -1,
+        httpOnly: false,
+        secure: origin.startsWith('https:'),
+        sameSite: 'Lax' as const,
+      })),
+      origins: [],
+    }
+  if (consent.by === 'storage')
+    return { cookies: [], origins: [{ origin, localStorage: [{ name: consent.key, value: consent.value }] }] }
+  const before = kept.get(keyOf(origin, consent))
+  return before && Date.now() - before.at < GOOD_FOR_MS ? before.state : undefined
+}
+
+/** Presses on the site's own banner, on a page that has loaded in a browser that nobody measures, and keeps what it keeps. */
+export async function pressAnswer(
+  context: BrowserContext,
+  page: Page,
+  url: string,
+  consent: LensConsent & { by: 'press' },
+): Promise<AnsweredState> {
+  const control = page.locator(`css=${consent.selector}`).first()
+  try {
+    await control.click({ timeout: NOT_THERE_MS })
+  } catch {
+    throw new ReadingFailure(
+      `The site’s consent banner is not on ${new URL(page.url()).pathname}, or has no “${consent.name}” to press any more.`,
+    )
+  }
+  await page.waitForLoadState('networkidle', { timeout: SETTLE_MS }).catch(() => {})
+  const { cookies, origins } = await context.storageState()
+  const state: AnsweredState = { cookies, origins }
+  kept.set(keyOf(new URL(url).origin, consent), { state, at: Date.now() })
+  for (const [key] of kept) if (kept.size > MOST_KEPT) kept.delete(key)
+  return state
+}
+
+/** A page that asks all the same was not seen as the lens says. */
+export async function refuseUnanswered(page: Page, url: string, consent: LensConsent): Promise<void> {
+  const banner = await findBanner(page)
+  const stillThere = consent.by === 'press' && (await page.locator(`css=${consent.selector}`).first().isVisible())
+  if (!banner && !stillThere) return
+  kept.delete(keyOf(new URL(url).origin, consent))
+  throw new ReadingFailure('The page asks for consent, though the lens has answered already.')
+}
