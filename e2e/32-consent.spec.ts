@@ -33,7 +33,7 @@ test('the banner is found and either answer tried, its cost is told, and lenses 
   await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Outside' }).click()
   const consent = page.getByRole('region', { name: 'Consent' })
   await consent.getByLabel('Page').fill('/about')
-  await consent.getByRole('button', { name: 'Look for the banner' }).click()
+  await consent.getByRole('button', { name: /^Look (for the banner|again)$/ }).click()
   await expect(consent).toContainText('Nothing on /about asks for consent', { timeout: 90_000 })
 
   expect(await atSite('POST', '/add-ons/hedge-notice/install', '{}')).toBeLessThan(300)
@@ -49,8 +49,8 @@ test('the banner is found and either answer tried, its cost is told, and lenses 
   ]
   expect(agreed).toBeGreaterThan(before)
   expect(refused).toBe(before)
-  await expect(consent.getByText(/^Asked before anybody has agreed:/)).toContainText('letterloft')
-  await expect(consent.getByText(/^Asked only after agreeing:/)).toContainText('tagbasket')
+  await expect(consent.getByText(/^Asked before anybody has agreed:.*letterloft/)).toBeVisible()
+  await expect(consent.getByText(/^Asked only after agreeing:.*tagbasket/)).toBeVisible()
 
   await consent.getByRole('button', { name: 'Make lenses of it' }).click()
   await expect(page.getByText('2 lenses made; sweeps can be made through them.')).toBeVisible()

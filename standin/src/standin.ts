@@ -1,6 +1,6 @@
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { ADD_ONS } from './add-ons/index.js'
+import { ADD_ONS, OFFERED } from './add-ons/index.js'
 import { Database } from './cms/database.js'
 import { DELIVERY_HOST, Fernhollow } from './cms/fernhollow.js'
 import { SpanSender, type SpanTarget } from './cms/spans.js'
@@ -40,7 +40,7 @@ export async function startStandin(options: StandinOptions): Promise<Standin> {
   const rules = new RuleStore(database)
   await rules.setUp()
   const spans = options.spans ? new SpanSender(options.spans) : null
-  const site = new Fernhollow(ADD_ONS, database, rules, options.connectorKey, spans)
+  const site = new Fernhollow([...ADD_ONS, ...OFFERED], database, rules, options.connectorKey, spans)
   await site.setUp()
   const connector = new Connector(site, rules, options.connectorKey, spans !== null)
   const log = new AccessLog(options.accessLogFile)

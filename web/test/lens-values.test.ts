@@ -13,6 +13,7 @@ const lens = (part: Partial<Lens> = {}): Lens => ({
   signInPage: null,
   signInPath: null,
   cache: 'cold',
+  consent: null,
   sweeps: 0,
   ...part,
 })
@@ -32,9 +33,15 @@ describe('a lens in its form', () => {
           fc.record({ latencyMs: fc.nat(5000), downKbps: fc.nat(1e6), upKbps: fc.nat(1e6) }),
         ),
         fc.constantFrom('cold' as const, 'warm' as const),
-        (device, network, cache) => {
-          const input = inputOf(valuesOf(lens({ device, network, cache }), true))
-          expect(input).toEqual({ name: 'Desk', device, network, cache, visitor: { kind: 'signed-out' } })
+        fc.constantFrom(
+          null,
+          { answer: 'agreed' as const, by: 'press' as const, selector: '#yes', name: 'Yes' },
+          { answer: 'refused' as const, by: 'cookie' as const, cookie: 'asked=no' },
+          { answer: 'agreed' as const, by: 'storage' as const, key: 'asked', value: '' },
+        ),
+        (device, network, cache, consent) => {
+          const input = inputOf(valuesOf(lens({ device, network, cache, consent }), true))
+          expect(input).toEqual({ name: 'Desk', device, network, cache, visitor: { kind: 'signed-out' }, consent })
         },
       ),
     ))

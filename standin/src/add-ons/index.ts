@@ -59,7 +59,6 @@ export const ADD_ONS: AddOn[] = [
   gardenBadge,
   snowfall,
   festival,
-  hedgeNotice,
   ...unseen,
   larder,
   pressTogether,
@@ -68,3 +67,6 @@ export const ADD_ONS: AddOn[] = [
   seasonSnippet,
   orphanTag,
 ]
+
+/** What can be installed beside, and nobody has at first. */
+export const OFFERED: AddOn[] = [hedgeNotice]
