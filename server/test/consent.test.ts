@@ -118,6 +118,8 @@ it('a lens sees the site as those who agreed do, or refused, and nothing else is
     'By what is gone',
   )
   expect(gone.failures[0]).toContain('has no “Fine” to press any more')
+  const other = await readThrough({ answer: 'agreed', by: 'press', selector: 'a', name: 'Fine' }, 'By something else')
+  expect(other.failures[0]).toContain('has no “Fine” to press any more')
   const { status, body } = await t.call('POST', `${site}/lenses`, {
     name: 'Half',
     device: { viewportWidth: 800, viewportHeight: 600, phone: false, cpuSlowdown: 1 },

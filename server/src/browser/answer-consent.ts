@@ -47,9 +47,10 @@ export async function pressAnswer(
   url: string,
   consent: LensConsent & { by: 'press' },
 ): Promise<AnsweredState> {
-  const control = page.locator(`css=${consent.selector}`).first()
   try {
-    await control.click({ timeout: NOT_THERE_MS })
+    await page.locator(`css=${consent.selector}`).first().waitFor({ timeout: NOT_THERE_MS })
+    if (!(await isToBePressed(page, consent))) throw new Error('something else')
+    await page.locator(`css=${consent.selector}`).first().click({ timeout: NOT_THERE_MS })
   } catch {
     throw new ReadingFailure(
       `The site’s consent banner is not on ${new URL(page.url()).pathname}, or has no “${consent.name}” to press any more.`,
@@ -63,10 +64,22 @@ export async function pressAnswer(
   return state
 }
 
+/** A place on a page is something else on another; where it is known what stands on it, it has to stand there. */
+async function isToBePressed(page: Page, { selector, name }: LensConsent & { by: 'press' }): Promise<boolean> {
+  const control = page.locator(`css=${selector}`).first()
+  if (!(await control.isVisible())) return false
+  const said = await control.evaluate((element: HTMLElement) =>
+    [element.getAttribute('aria-label'), (element as HTMLInputElement).value, element.innerText, element.title].join(
+      ' ',
+    ),
+  )
+  return said.replace(/\s+/g, ' ').includes(name)
+}
+
 /** A page that asks all the same was not seen as the lens says. */
 export async function refuseUnanswered(page: Page, url: string, consent: LensConsent): Promise<void> {
   const banner = await findBanner(page)
-  const stillThere = consent.by === 'press' && (await page.locator(`css=${consent.selector}`).first().isVisible())
+  const stillThere = consent.by === 'press' && (await isToBePressed(page, consent))
   if (!banner && !stillThere) return
   kept.delete(keyOf(new URL(url).origin, consent))
   throw new ReadingFailure('The page asks for consent, though the lens has answered already.')

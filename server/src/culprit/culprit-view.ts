@@ -3,7 +3,7 @@ import type { CulpritSearch } from '@unvelt/contract'
 import type { CulpritSearchRow } from './culprit.model.js'
 
 /** What the search asks next, by what it was answered so far. */
-export const nextQuestion = ({ suspects, tries }: Pick<CulpritSearchRow, 'suspects' | 'tries'>, sure = 1) =>
+export const nextQuestion = ({ suspects, tries, sure }: Pick<CulpritSearchRow, 'suspects' | 'tries' | 'sure'>) =>
   narrow(
     suspects.map(({ id }) => id),
     tries,

@@ -27,6 +27,8 @@ export class CulpritSearchRow extends Model<
   declare culprits: CreationOptional<string[] | null>
   /** Whether the culprits are set aside, and the rest is rehearsed again. */
   declare goesOn: boolean
+  /** In how many readings a failure must be seen. */
+  declare sure: CreationOptional<number>
   declare failure: CreationOptional<string | null>
   declare startedAt: CreationOptional<Date>
   declare finishedAt: CreationOptional<Date | null>
@@ -46,6 +48,7 @@ export function initialiseCulprit(sequelize: Sequelize): void {
       tries: DataTypes.JSONB,
       culprits: DataTypes.JSONB,
       goesOn: DataTypes.BOOLEAN,
+      sure: DataTypes.SMALLINT,
       failure: DataTypes.TEXT,
       startedAt: DataTypes.DATE,
       finishedAt: DataTypes.DATE,

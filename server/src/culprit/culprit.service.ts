@@ -62,11 +62,12 @@ export class CulpritService {
       throw new ProblemError(409, 'No guard fails that nobody accepted.')
     await this.sequelize.transaction(async (transaction) => {
       await rehearsal.update({ best: { round: 1, after: null } }, { transaction })
-      // A search that is over has all its answers, so that it ends at once with what it found.
-      await CulpritSearchRow.update(
-        { goesOn: true, state: 'running', finishedAt: null, failure: null },
-        { where: { rehearsalId, state: ['running', 'done', 'failed'] }, transaction },
-      )
+      // A search that is over has all its answers, so that it ends at once with what it found; of several of one thing the newest counts.
+      const searches = await CulpritSearchRow.findAll({ where: { rehearsalId }, order: [['id', 'desc']], transaction })
+      const isSame = (a: CulpritSearchRow, b: CulpritSearchRow) =>
+        a.pageId === b.pageId && a.lensId === b.lensId && a.guard === b.guard
+      for (const search of searches.filter((one, n) => searches.findIndex((other) => isSame(one, other)) === n))
+        await search.update({ goesOn: true, state: 'running', finishedAt: null, failure: null }, { transaction })
     })
     await searchesFor(this.sequelize, rehearsal)
     for (const { id } of await CulpritSearchRow.findAll({ where: { rehearsalId, state: 'running' } })) {

@@ -4,7 +4,7 @@ import type { Hold } from '../queue/job.js'
 import type { FindCulpritJob } from '../queue/queue.js'
 import { RehearsalPageRow, RehearsalRow } from '../rehearsal/rehearsal.model.js'
 import type { WorkerTools } from '../worker/worker-tools.js'
-import { askPage, sureOn } from './ask-page.js'
+import { askPage } from './ask-page.js'
 import { nextQuestion } from './culprit-view.js'
 import { CulpritSearchRow } from './culprit.model.js'
 
@@ -32,9 +32,8 @@ export async function runSearch(tools: WorkerTools, { id }: FindCulpritJob, hold
     }),
   ])
   const parts = { tools, search, rehearsal: rehearsal!, view: view! }
-  const sure = sureOn(view!)
   for (;;) {
-    const next = nextQuestion(search, sure)
+    const next = nextQuestion(search)
     if ('found' in next) {
       hold.check()
       await search.update({ culprits: next.found })

@@ -5,6 +5,7 @@ import { PageRow, rulePage } from '../page/page.model.js'
 import { acceptanceOf } from '../rehearsal/rehearsal-view.js'
 import { draftsKey } from '../rehearsal/rehearsal-plan.js'
 import { AcceptedRow, RehearsalPageRow, type RehearsalRow } from '../rehearsal/rehearsal.model.js'
+import { sureOn } from './ask-page.js'
 import { CulpritSearchRow } from './culprit.model.js'
 import { suspectsOn } from './suspects.js'
 
@@ -34,6 +35,9 @@ export async function beginSearch(
   goesOn: boolean,
 ): Promise<CulpritSearchRow> {
   const found = { guard, gone, came, ...(size !== undefined && { size }) }
+  const view = await RehearsalPageRow.findOne({
+    where: { rehearsalId: rehearsal.id, pageId: page.id, lensId: lens.id },
+  })
   return CulpritSearchRow.create({
     rehearsalId: rehearsal.id,
     pageId: page.id,
@@ -42,6 +46,7 @@ export async function beginSearch(
     found,
     suspects: await suspectsOn(sequelize, rehearsal, page, lens, found),
     goesOn,
+    sure: sureOn(view!),
   })
 }
 
