@@ -64,8 +64,10 @@ it('the note holds the smallest page where it is short, and names it where it is
     roundId: null,
     guilty,
   })
-  const note = (smallest: string | null) => authorNote(found, site, { path: '/map' }, { browser: 'Chromium', smallest })
+  const note = (html: string | null, bytes: number | null = html?.length ?? null) =>
+    authorNote(found, site, { path: '/map' }, { browser: 'Chromium', smallest: { html, bytes } })
   expect(note('<script src="/veil.js"></script>')).toContain('at the same address:\n\n<script src="/veil.js"></script>')
   expect(note('x'.repeat(5_000))).toContain('is attached.')
+  expect(note(null, 50_000)).toContain('is attached.')
   expect(note(null)).not.toContain('smallest')
 })

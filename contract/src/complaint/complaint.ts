@@ -106,7 +106,9 @@ export class SmallerPage {
   @IsInt() left: number
   /** Of the document, bytes. */
   @IsInt() wholeBytes: number
-  /** The smallest so far; null before there is any. */
+  /** Of the smallest so far, bytes; null before there is any. */
+  @IsOptional() @IsInt() bytes: number | null
+  /** Its source, where it is short enough to be read; longer ones are taken as a file. */
   @IsOptional() @IsString() html: string | null
 }
 

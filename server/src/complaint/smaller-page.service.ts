@@ -11,6 +11,9 @@ import { CauseSearchRow } from './cause.model.js'
 /** So many of a page are looked through for the one of a search. */
 const MOST_OF_PAGE = 20
 
+/** It is asked for again and again while it is made, and longer ones are no reading for anybody. */
+const LONGEST_SHOWN = 20_000
+
 /** The smallest page that shows a complaint, made on request (worker/read-smaller.ts). */
 @Injectable()
 export class SmallerPageService {
@@ -28,7 +31,8 @@ export class SmallerPageService {
 
   async view(causeId: number): Promise<SmallerPage> {
     const made = await this.newest(await searchOf(causeId))
-    if (!made) return { state: 'none', failure: null, readings: 0, parts: 0, left: 0, wholeBytes: 0, html: null }
+    if (!made)
+      return { state: 'none', failure: null, readings: 0, parts: 0, left: 0, wholeBytes: 0, bytes: null, html: null }
     const { source, tries, parts, left, html } = made.taken
     return {
       state: made.state,
@@ -37,7 +41,8 @@ export class SmallerPageService {
       parts,
       left,
       wholeBytes: source?.length ?? 0,
-      html: html === null ? null : readable(html),
+      bytes: html?.length ?? null,
+      html: html === null || html.length > LONGEST_SHOWN ? null : readable(html),
     }
   }
 

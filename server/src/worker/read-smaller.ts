@@ -16,7 +16,7 @@ import type { OnDemandTools } from './read-on-demand.js'
 /** Whoever has got so far has a small page; the rest of it is hardly worth the time. */
 const MOST_TRIES = 150
 /** What a page is like that has more cannot be kept beside a search. */
-const MOST_BYTES = 3e6
+const MOST_BYTES = 1e6
 
 /**
  * Makes a page that complains smaller and smaller, by cutting out of its document what is not needed for that, in the measuring browser

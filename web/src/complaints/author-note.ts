@@ -1,4 +1,4 @@
-import type { CauseSearch, Page, Site } from '@unvelt/contract'
+import type { CauseSearch, Page, Site, SmallerPage } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 import { GUARD_WORDS } from '../rehearsal/guard-words.js'
 import { foundFeatures, foundFiles, readingsOf, versionWords } from './cause-words.js'
@@ -11,7 +11,7 @@ export function authorNote(
   search: CauseSearch,
   site: Pick<Site, 'address' | 'cms'>,
   page: Pick<Page, 'path'>,
-  { browser, smallest }: { browser: string; smallest: string | null },
+  { browser, smallest }: { browser: string; smallest: Pick<SmallerPage, 'bytes' | 'html'> | null },
 ): string {
   if (search.guilty.length === 0) return ''
   const names = search.guilty.map(({ name, version }) => [name, version].filter(Boolean).join(' ')).join(' with ')
@@ -35,11 +35,11 @@ export function authorNote(
       'reading',
     )} of the page in ${browser}, ${search.lens}: ${how}`,
     ...(versionWords(search) ? [versionWords(search).trim()] : []),
-    ...(smallest === null
+    ...(!smallest || smallest.bytes === null
       ? []
-      : smallest.length > LONGEST_PAGE
+      : smallest.html === null || smallest.html.length > LONGEST_PAGE
         ? ['The smallest page that shows it is attached.']
-        : ['', 'The smallest page that shows it, at the same address:', '', smallest.trim(), '']),
+        : ['', 'The smallest page that shows it, at the same address:', '', smallest.html.trim(), '']),
     ...(site.cms ? [`The site runs ${site.cms.name} ${site.cms.version}.`] : []),
   ]
   return lines.join('\n')

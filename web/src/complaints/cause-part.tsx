@@ -71,9 +71,7 @@ export function CausePart({ site, page, search }: CausePartProps) {
         </div>
       )}
       {smaller && smaller.state !== 'none' && <SmallerPage siteId={site.id} search={search} data={smaller} />}
-      {isNoted && (
-        <Note text={authorNote(search, site, page, { browser: 'Chromium', smallest: smaller?.html ?? null })} />
-      )}
+      {isNoted && <Note text={authorNote(search, site, page, { browser: 'Chromium', smallest: smaller ?? null })} />}
       {search.stages.map((stage) => (
         <details key={stage.level} open={running && stage.outcome === null} className="mt-1 text-[13px]">
           <summary className="cursor-pointer text-verdigris">

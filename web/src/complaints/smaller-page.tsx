@@ -4,9 +4,6 @@ import { useCutDown } from '../api/complaints.js'
 import { bytes, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 
-/** Longer ones are no reading for anybody; they can be taken as a file. */
-const MOST_SHOWN = 20_000
-
 interface SmallerProps {
   siteId: number
   search: CauseSearch
@@ -49,40 +46,36 @@ export function SmallerPage({ data, ...props }: SmallerProps & { data: Smaller }
         )}
       </p>
       {data.html !== null && (
-        <>
-          {data.html.length <= MOST_SHOWN && (
-            <pre
-              tabIndex={0}
-              aria-label="Its source"
-              className="max-h-80 overflow-auto border-t border-line/60 p-3 font-mono text-[12.5px] break-words whitespace-pre-wrap"
-            >
-              {data.html}
-            </pre>
-          )}
-          {data.state === 'done' && (
-            <p className="border-t border-line/60 px-3 py-2">
-              <a
-                href={`/api/cause-searches/${props.search.id}/smaller/file`}
-                download
-                className="text-verdigris underline underline-offset-2"
-              >
-                Take it as a file
-              </a>
-              <span className="text-soft"> – opened from disk it finds its scripts and styles at the site.</span>
-            </p>
-          )}
-        </>
+        <pre
+          tabIndex={0}
+          aria-label="Its source"
+          className="max-h-80 overflow-auto border-t border-line/60 p-3 font-mono text-[12.5px] break-words whitespace-pre-wrap"
+        >
+          {data.html}
+        </pre>
+      )}
+      {data.state === 'done' && data.bytes !== null && (
+        <p className="border-t border-line/60 px-3 py-2">
+          <a
+            href={`/api/cause-searches/${props.search.id}/smaller/file`}
+            download
+            className="text-verdigris underline underline-offset-2"
+          >
+            Take it as a file
+          </a>
+          <span className="text-soft"> – opened from disk it finds its scripts and styles at the site.</span>
+        </p>
       )}
     </div>
   )
 }
 
-function words({ state, failure, readings, parts, left, wholeBytes, html }: Smaller): string {
+function words({ state, failure, readings, parts, left, wholeBytes, bytes: size }: Smaller): string {
   if (failure) return `It could not be cut down: ${failure}`
-  if (html === null)
+  if (size === null)
     return state === 'waiting' ? 'The page is about to be read …' : 'Stopped before anything was cut off.'
-  const size = `${left} of ${plural(parts, 'part')}, ${bytes(html.length)} of ${bytes(wholeBytes)}`
+  const told = `${left} of ${plural(parts, 'part')}, ${bytes(size)} of ${bytes(wholeBytes)}`
   return state === 'waiting'
-    ? `${size} so far, after ${plural(readings, 'reading')} …`
-    : `It still complains with ${size}, found in ${plural(readings, 'reading')}.`
+    ? `${told} so far, after ${plural(readings, 'reading')} …`
+    : `It still complains with ${told}, found in ${plural(readings, 'reading')}.`
 }
