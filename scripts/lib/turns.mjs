@@ -25,7 +25,7 @@ export const TURNS = [
     e2e: ['10-preview', '12-retire-three', '28-lower-pictures', '30-what-works'],
   },
   {
-    unit: ['switch-traps', 'retirement', 'tidy', 'verify', 'pattern', 'live-round', 'page-set'],
+    unit: ['switch-traps', 'retirement', 'tidy', 'verify', 'pattern', 'live-round', 'page-set', 'pair'],
     e2e: ['7-closed-copy', '22-files', '31-two-of-twelve'],
   },
   {
