@@ -20,9 +20,11 @@ const FACES = [
   { family: 'Source Serif 4 Cut', name: 'source-serif-4', file: 'source-serif-4-400', weights: 400, says: '400' },
   { family: 'Source Serif 4 Cut', name: 'source-serif-4', file: 'source-serif-4-600', weights: 600, says: '600' },
 ]
+// What the interface itself is written in. Letters with marks, which only names of sites and pages have, come from the whole files.
 const RANGES = [
   [0x20, 0x7e],
-  [0xa0, 0xff],
+  // No-break space, degree, plus-minus, middle dot, half, multiplication sign.
+  ...[0xa0, 0xa7, 0xb0, 0xb1, 0xb7, 0xbd, 0xd7].map((c) => [c, c]),
   // Dashes, quotes, bullet, ellipsis; euro; arrows, minus and comparisons that the interface has.
   ...[
     0x2013, 0x2014, 0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2026, 0x20ac, 0x2190, 0x2191, 0x2192, 0x2193, 0x2212,

@@ -73,14 +73,24 @@ it('every answer is closed to frames, sniffing and other sites, and says nothing
   expect(headers).toMatchObject({
     'x-content-type-options': 'nosniff',
     'referrer-policy': 'no-referrer',
-    'cross-origin-opener-policy': 'same-origin',
     'cross-origin-resource-policy': 'same-origin',
-    'cache-control': 'no-store',
+    'cache-control': 'private, no-cache',
     'x-request-id': expect.stringMatching(/^[0-9a-f-]{36}$/),
   })
-  expect(headers['content-security-policy']).toContain("frame-ancestors 'none'")
-  expect(headers['content-security-policy']).toMatch(/script-src 'self'(;|$)/)
+  expect(headers['content-security-policy']).toBe("default-src 'none';frame-ancestors 'none'")
+  const place = await ask('/metrics', { host: 'localhost' })
+  expect(place.headers['content-security-policy']).toContain("frame-ancestors 'none'")
+  expect(place.headers['content-security-policy']).toMatch(/script-src 'self'(;|$)/)
+  expect(place.headers['cross-origin-opener-policy']).toBe('same-origin')
   expect(headers['x-powered-by']).toBeUndefined()
+})
+
+it('an answer is sent anew only where it is another one, and what changes something is kept nowhere', async () => {
+  const { headers } = await ask('/api/sites', { host: 'localhost' })
+  const again = await ask('/api/sites', { host: 'localhost', 'if-none-match': headers.etag! })
+  expect([again.status, again.body]).toEqual([304, ''])
+  const refused = await ask('/api/sites', { host: 'localhost', 'content-type': 'application/json' }, 'POST')
+  expect(refused.headers['cache-control']).toBe('no-store')
 })
 
 it.each([

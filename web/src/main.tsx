@@ -5,11 +5,11 @@ import './look.css'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
-import { RouterProvider } from 'react-router/dom'
-import { Toaster } from 'sonner'
+import { BrowserRouter } from 'react-router'
 import { ApiError } from './api/client.js'
 import { applyStoredLook } from './frame/look.js'
-import { router } from './routes.js'
+import { Toasts } from './frame/toasts.js'
+import { Places } from './routes.js'
 
 applyStoredLook()
 
@@ -27,19 +27,10 @@ const client = new QueryClient({
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <RouterProvider router={router} />
-      <Toaster
-        position="bottom-center"
-        // Above the tray, and above the totals that the ledger ends with.
-        offset={{ bottom: 'calc(var(--foot, 0px) + 44px)' }}
-        toastOptions={{
-          classNames: {
-            toast: '!rounded-xs !border-line !bg-sheet !text-ink !shadow-none !font-sans',
-            description: '!text-soft',
-            actionButton: '!rounded-xs !bg-verdigris !text-on-verdigris !font-medium',
-          },
-        }}
-      />
+      <BrowserRouter>
+        <Places />
+      </BrowserRouter>
+      <Toasts />
     </QueryClientProvider>
   </StrictMode>,
 )

@@ -1,84 +1,79 @@
-import type { ComponentType } from 'react'
-import { createBrowserRouter, Navigate } from 'react-router'
+import { lazy, Suspense, type ComponentType, type ReactNode } from 'react'
+import { ErrorBoundary } from 'react-error-boundary'
+import { Navigate, Outlet, Route, Routes, useLocation, useOutletContext } from 'react-router'
 import { Frame } from './frame/frame.js'
 import { Notice } from './parts/notice.js'
 import { PlaceFailed } from './parts/place-failed.js'
 
 /** A place comes when it is asked for. */
-const place =
-  <Name extends string>(name: Name, bring: () => Promise<Record<Name, ComponentType>>) =>
-  async () => ({ Component: (await bring())[name] })
+function place<Name extends string>(name: Name, bring: () => Promise<Record<Name, ComponentType>>): ReactNode {
+  const Place = lazy<ComponentType>(async () => ({ default: (await bring())[name] }))
+  return <Place />
+}
 
-export const router = createBrowserRouter([
-  {
-    // What is not there yet is paper, for the moment that it takes.
-    HydrateFallback: () => null,
-    children: [
-      { path: '/', lazy: place('FirstSite', () => import('./sites/first-site.js')) },
-      { path: '/sites/new', lazy: place('RegisterSite', () => import('./sites/register-site.js')) },
-      {
-        path: '/sites/:site',
-        Component: Frame,
-        children: [
-          {
-            errorElement: <PlaceFailed />,
-            children: [
-              { index: true, element: <Navigate to="standing" replace /> },
-              { path: 'standing', lazy: place('StandingPlace', () => import('./standing/standing-place.js')) },
-              { path: 'ledger', lazy: place('LedgerPlace', () => import('./ledger/ledger-place.js')) },
-              { path: 'add-ons', lazy: place('AddOnsPlace', () => import('./add-ons/add-ons-place.js')) },
-              {
-                path: 'add-ons/:slug',
-                lazy: place('AddOnSheetPlace', () => import('./add-ons/add-on-sheet-place.js')),
-              },
-              { path: 'pages', lazy: place('PagesPlace', () => import('./pages/pages-place.js')) },
-              { path: 'pages/:page', lazy: place('PageSheetPlace', () => import('./pages/page-sheet-place.js')) },
-              { path: 'pages/traces/:trace', lazy: place('TracePlace', () => import('./server-work/trace-place.js')) },
-              { path: 'outside', lazy: place('OutsidePlace', () => import('./outside/outside-place.js')) },
-              { path: 'rules', lazy: place('RulesPlace', () => import('./rules/rules-place.js')) },
-              {
-                path: 'rules/rehearsals/:rehearsal',
-                lazy: place('RehearsalPlace', () => import('./rehearsal/rehearsal-place.js')),
-              },
-              {
-                path: 'retirements',
-                lazy: place('RetirementsPlace', () => import('./retirements/retirements-place.js')),
-              },
-              {
-                path: 'retirements/:retirement',
-                lazy: place('RetirementPlace', () => import('./retirements/retirement-place.js')),
-              },
-              { path: 'weigh-ins', lazy: place('WeighInsPlace', () => import('./weigh-ins/weigh-ins-place.js')) },
-              { path: 'weigh-ins/new', lazy: place('NewWeighInPlace', () => import('./weigh-ins/new-weigh-in.js')) },
-              {
-                path: 'weigh-ins/:weighIn',
-                lazy: place('WeighInPlace', () => import('./weigh-ins/weigh-in-place.js')),
-              },
-              { path: 'settings', lazy: place('SettingsPlace', () => import('./settings/settings-place.js')) },
-              { path: 'proof', lazy: place('ProofsPlace', () => import('./proof/proofs-place.js')) },
-              {
-                path: 'proof/two-sweeps',
-                lazy: place('TwoSweepsPlace', () => import('./compare/two-sweeps-place.js')),
-              },
-              { path: 'proof/:proof', lazy: place('ProofPlace', () => import('./proof/proof-place.js')) },
-              {
-                path: 'proof/:proof/hand-over',
-                lazy: place('HandOverPlace', () => import('./hand-over/hand-over-place.js')),
-              },
-            ],
-          },
-        ],
-      },
-      // The page itself takes all the room there is.
-      {
-        path: '/sites/:site/preview',
-        lazy: place('PreviewPlace', () => import('./preview/preview-place.js')),
-        errorElement: <PlaceFailed />,
-      },
-      {
-        path: '*',
-        element: <Notice title="There is nothing at this address">The link may be old or mistyped.</Notice>,
-      },
-    ],
-  },
-])
+/** Below a site's address, in its frame. */
+const OF_A_SITE: [path: string, place: ReactNode][] = [
+  ['standing', place('StandingPlace', () => import('./standing/standing-place.js'))],
+  ['ledger', place('LedgerPlace', () => import('./ledger/ledger-place.js'))],
+  ['add-ons', place('AddOnsPlace', () => import('./add-ons/add-ons-place.js'))],
+  ['add-ons/:slug', place('AddOnSheetPlace', () => import('./add-ons/add-on-sheet-place.js'))],
+  ['pages', place('PagesPlace', () => import('./pages/pages-place.js'))],
+  ['pages/:page', place('PageSheetPlace', () => import('./pages/page-sheet-place.js'))],
+  ['pages/traces/:trace', place('TracePlace', () => import('./server-work/trace-place.js'))],
+  ['outside', place('OutsidePlace', () => import('./outside/outside-place.js'))],
+  ['rules', place('RulesPlace', () => import('./rules/rules-place.js'))],
+  ['rules/rehearsals/:rehearsal', place('RehearsalPlace', () => import('./rehearsal/rehearsal-place.js'))],
+  ['retirements', place('RetirementsPlace', () => import('./retirements/retirements-place.js'))],
+  ['retirements/:retirement', place('RetirementPlace', () => import('./retirements/retirement-place.js'))],
+  ['weigh-ins', place('WeighInsPlace', () => import('./weigh-ins/weigh-ins-place.js'))],
+  ['weigh-ins/new', place('NewWeighInPlace', () => import('./weigh-ins/new-weigh-in.js'))],
+  ['weigh-ins/:weighIn', place('WeighInPlace', () => import('./weigh-ins/weigh-in-place.js'))],
+  ['settings', place('SettingsPlace', () => import('./settings/settings-place.js'))],
+  ['proof', place('ProofsPlace', () => import('./proof/proofs-place.js'))],
+  ['proof/two-sweeps', place('TwoSweepsPlace', () => import('./compare/two-sweeps-place.js'))],
+  ['proof/:proof', place('ProofPlace', () => import('./proof/proof-place.js'))],
+  ['proof/:proof/hand-over', place('HandOverPlace', () => import('./hand-over/hand-over-place.js'))],
+]
+
+const firstSite = place('FirstSite', () => import('./sites/first-site.js'))
+const registerSite = place('RegisterSite', () => import('./sites/register-site.js'))
+const preview = place('PreviewPlace', () => import('./preview/preview-place.js'))
+
+export const Places = () => (
+  // What is not there yet is paper, for the moment that it takes.
+  <Suspense>
+    <Routes>
+      <Route path="/" element={firstSite} />
+      <Route path="/sites/new" element={registerSite} />
+      <Route path="/sites/:site" element={<Frame />}>
+        <Route element={<CanFail />}>
+          <Route index element={<Navigate to="standing" replace />} />
+          {OF_A_SITE.map(([path, place]) => (
+            <Route key={path} path={path} element={place} />
+          ))}
+        </Route>
+      </Route>
+      {/* The page itself takes all the room there is. */}
+      <Route element={<CanFail />}>
+        <Route path="/sites/:site/preview" element={preview} />
+      </Route>
+      <Route
+        path="*"
+        element={<Notice title="There is nothing at this address">The link may be old or mistyped.</Notice>}
+      />
+    </Routes>
+  </Suspense>
+)
+
+/** A place that can't be drawn leaves the rest of the frame, and the other places, as they are. */
+function CanFail() {
+  const { pathname } = useLocation()
+  const context = useOutletContext()
+  return (
+    <ErrorBoundary FallbackComponent={PlaceFailed} resetKeys={[pathname]}>
+      <Suspense>
+        <Outlet context={context} />
+      </Suspense>
+    </ErrorBoundary>
+  )
+}

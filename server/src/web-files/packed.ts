@@ -3,7 +3,7 @@ import compression from 'compression'
 import type { RequestHandler } from 'express'
 
 /** Quick enough that the packing takes less time than a slow line takes for what it spares. */
-const BROTLI_QUALITY = 4
+const BROTLI_QUALITY = 5
 const GZIP_LEVEL = 4
 /** Below this a packet is not filled either way. */
 const LEAST_BYTES = 1_000

@@ -1,11 +1,11 @@
 import { createColumnHelper, type ColumnDef } from '@tanstack/react-table'
 import { Columns3 } from 'lucide-react'
-import { DropdownMenu } from 'radix-ui'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { MEASURES, type Measure } from '@unvelt/contract'
 import { MEASURE_WORDS } from '../figures/format.js'
 import { TollFigure } from '../figures/toll-figure.js'
+import { Menu } from '../parts/menu.js'
 import { Notice } from '../parts/notice.js'
 import { useRemembered } from '../parts/remembered.js'
 import { SortedTable } from '../parts/sorted-table.js'
@@ -160,33 +160,20 @@ export function AddOnTable({ rows, text, onText }: TableProps) {
             {shown.length} of {rows.length}
           </span>
         )}
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="ml-auto flex items-center gap-1 text-verdigris hover:underline">
-            <Columns3 size={14} aria-hidden /> Columns
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              align="end"
-              sideOffset={4}
-              className="z-20 border border-line bg-sheet py-1 text-[13px]"
-            >
-              {(Object.keys(OTHERS) as ColumnName[]).map((name) => (
-                <DropdownMenu.CheckboxItem
-                  key={name}
-                  checked={chosen.includes(name)}
-                  onSelect={(event) => event.preventDefault()}
-                  onCheckedChange={(on) => choose(on ? [...chosen, name] : chosen.filter((each) => each !== name))}
-                  className="relative cursor-pointer py-1 pr-4 pl-7 outline-none data-highlighted:bg-wash"
-                >
-                  <DropdownMenu.ItemIndicator className="absolute left-2.5 text-verdigris">
-                    ✓
-                  </DropdownMenu.ItemIndicator>
-                  {NAMES[name]}
-                </DropdownMenu.CheckboxItem>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+        <Menu
+          align="end"
+          className="text-[13px]"
+          button={
+            <button type="button" className="ml-auto flex items-center gap-1 text-verdigris hover:underline">
+              <Columns3 size={14} aria-hidden /> Columns
+            </button>
+          }
+          entries={(Object.keys(OTHERS) as ColumnName[]).map((name) => ({
+            name: NAMES[name],
+            checked: chosen.includes(name),
+            onChecked: (on) => choose(on ? [...chosen, name] : chosen.filter((each) => each !== name)),
+          }))}
+        />
       </div>
       <div className="min-h-0 flex-1 overflow-auto">
         {shown.length === 0 ? (

@@ -1,10 +1,10 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { AddOn, AddOnChange, NewAddOn, Question, UseFactView, UseWordInput, VerdictInput } from '@unvelt/contract'
 import { call } from '../api/client.js'
 import { keys } from '../api/queries.js'
 import { plural } from '../figures/format.js'
+import { toast } from '../parts/toast.js'
 import { didThis } from '../undo/undo.js'
 
 const WHO = 'unvelt-who'

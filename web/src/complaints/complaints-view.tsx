@@ -1,10 +1,10 @@
 import { Link } from 'react-router'
-import { toast } from 'sonner'
 import type { CauseSearch, ComplaintView, Page, PageComplaints, Site } from '@unvelt/contract'
 import { useCause, usePageComplaints } from '../api/complaints.js'
 import { dateTime } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 import { CausePart } from './cause-part.js'
 import { changeWords } from './cause-words.js'
 

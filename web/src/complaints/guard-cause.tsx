@@ -1,8 +1,8 @@
-import { toast } from 'sonner'
 import type { GuardView, RehearsedPage } from '@unvelt/contract'
 import { useCauseOfGuard, useRoundCauses } from '../api/complaints.js'
 import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { CausePart } from './cause-part.js'
 import { changeWords } from './cause-words.js'
 

@@ -1,8 +1,8 @@
-import { toast } from 'sonner'
 import type { CauseSearch, SmallerPage as Smaller } from '@unvelt/contract'
 import { useCutDown } from '../api/complaints.js'
 import { bytes, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 
 interface SmallerProps {
   siteId: number

@@ -1,11 +1,11 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { ConsentCost, ConsentSide, Lens, LensInput, Site } from '@unvelt/contract'
 import { useConsent, useLookForConsent } from '../api/consent.js'
 import { useChangeLenses, useLenses } from '../api/queries.js'
 import { bytes, count, dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Failed } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 import { consentSentence, SIDE_WORDS, sideOf } from './consent-words.js'
 
 const SHOWN_TEXT = 160

@@ -1,9 +1,9 @@
-import { toast } from 'sonner'
 import type { CulpritRequest, CulpritSearch, RuleView } from '@unvelt/contract'
 import { useCulprits } from '../api/culprits.js'
 import { useDrafts } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { draftWords, reasonWords, searchWords } from './culprit-words.js'
 import { Narrowing } from './narrowing.js'
 

@@ -1,10 +1,10 @@
-import { toast } from 'sonner'
 import type { FileLook } from '@unvelt/contract'
 import { useFiles, useWeighFiles } from '../api/files.js'
 import { bytes, dateTime, plural, span } from '../figures/format.js'
 import { address } from '../pages/request-list.js'
 import { Button } from '../parts/button.js'
 import { Failed } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 import { fileGains, isKeptTooShort, nowWords, type FileGain } from './file-gains.js'
 
 interface Props {

@@ -1,8 +1,8 @@
-import { toast } from 'sonner'
 import { useState } from 'react'
 import { useFilm, useTakeFilm } from '../api/films.js'
 import { dateTime } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { FilmPlayer } from './film-player.js'
 
 /** Both loads of a page, to be looked at; filmed when somebody asks for it. */

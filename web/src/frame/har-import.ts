@@ -1,9 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { toast } from 'sonner'
 import type { HarImport, Site } from '@unvelt/contract'
 import { send } from '../api/client.js'
 import { keys } from '../api/queries.js'
 import { bytes, plural } from '../figures/format.js'
+import { toast } from '../parts/toast.js'
 
 /** Sends a HAR file; what is in it becomes a sweep of its own. */
 export function useHarImport(site: Site, onTaken: (sweep: number) => void) {

@@ -1,32 +1,62 @@
 import { Search } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import type { Site } from '@unvelt/contract'
-import { Palette } from './palette.js'
+import { lazily } from '../parts/lazily.js'
 
-/** Opens the palette: Ctrl K. Whoever presses that goes on typing at once, so it is there, with all that it finds. */
+const bring = () => import('./palette.js')
+const Palette = lazily(async () => (await bring()).Palette)
+
+/**
+ * Opens the palette: Ctrl K. It comes when somebody is about to open it; who has pressed its keys goes on typing at once, and
+ * what was typed before it was there stands in it.
+ */
 export function PaletteButton({ site, sites }: { site: Site; sites: Site[] }) {
   const [open, setOpen] = useState(false)
+  const [isThere, setThere] = useState(false)
+  const [typed, setTyped] = useState('')
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return
-      event.preventDefault()
-      setOpen((value) => !value)
+      if (event.key === 'Control' || event.key === 'Meta') return void bring()
+      if (event.key.toLowerCase() === 'k' && (event.ctrlKey || event.metaKey)) {
+        event.preventDefault()
+        setTyped('')
+        setOpen((value) => !value)
+      } else if (open && !isThere && event.key.length === 1) {
+        event.preventDefault()
+        setTyped((before) => before + event.key)
+      }
     }
     addEventListener('keydown', onKey)
     return () => removeEventListener('keydown', onKey)
-  }, [])
+  }, [open, isThere])
   return (
     <>
       <button
         type="button"
-        onClick={() => setOpen(true)}
+        onPointerEnter={() => void bring()}
+        onFocus={() => void bring()}
+        onClick={() => {
+          setTyped('')
+          setOpen(true)
+        }}
         className="flex h-8 shrink-0 items-center gap-3 border border-line bg-sheet px-3 whitespace-nowrap text-soft hover:text-ink"
       >
         <Search size={15} className="md:hidden" aria-hidden />
         <span className="max-md:sr-only">Go to or do …</span>{' '}
         <kbd className="font-sans text-[12px] max-md:hidden">Ctrl K</kbd>
       </button>
-      <Palette site={site} sites={sites} open={open} setOpen={setOpen} />
+      {open && (
+        <Palette
+          site={site}
+          sites={sites}
+          typed={typed}
+          onThere={() => setThere(true)}
+          onClose={() => {
+            setOpen(false)
+            setThere(false)
+          }}
+        />
+      )}
     </>
   )
 }

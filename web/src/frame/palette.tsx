@@ -1,9 +1,10 @@
 import { Command } from 'cmdk'
+import { useEffect, useEffectEvent, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import { MEASURES, type Site } from '@unvelt/contract'
 import { useAddOns, usePages, useStartSweep } from '../api/queries.js'
 import { MEASURE_WORDS } from '../figures/format.js'
+import { toast } from '../parts/toast.js'
 import { PLACES } from './rail.js'
 
 const ITEM = 'flex cursor-pointer justify-between gap-4 px-4 py-1.5 data-[selected=true]:bg-wash'
@@ -20,34 +21,41 @@ function rank(name: string, search: string): number {
 interface PaletteProps {
   site: Site
   sites: Site[]
-  open: boolean
-  setOpen(open: boolean): void
+  /** What was typed before it was there. */
+  typed: string
+  onThere(): void
+  onClose(): void
 }
 
 /** Every place, page and action by its name. */
-export function Palette({ site, sites, open, setOpen }: PaletteProps) {
+export function Palette({ site, sites, typed, onThere, onClose }: PaletteProps) {
+  const [words, setWords] = useState(typed)
+  const isThere = useEffectEvent(onThere)
+  useEffect(() => isThere(), [])
   const navigate = useNavigate()
   const { data: pages = [] } = usePages(site.id)
   const { data: addOns = [] } = useAddOns(site.id)
   const start = useStartSweep(site.id)
   const go = (to: string) => () => {
-    setOpen(false)
+    onClose()
     void navigate(to)
   }
   const sweep = () => {
-    setOpen(false)
+    onClose()
     start.mutate(undefined, { onError: (error) => toast.error(error.message) })
   }
   return (
     <Command.Dialog
-      open={open}
-      onOpenChange={setOpen}
+      open
+      onOpenChange={(open) => !open && onClose()}
       label="Go to or do"
       filter={rank}
       overlayClassName="fixed inset-0 z-30 bg-ink/20"
       contentClassName="fixed top-24 left-1/2 z-40 w-[520px] -translate-x-1/2 border border-line bg-sheet"
     >
       <Command.Input
+        value={words}
+        onValueChange={setWords}
         placeholder="A place, a page, an action"
         className="w-full border-b border-line bg-transparent px-4 py-3 text-[15px] outline-none"
       />

@@ -1,6 +1,6 @@
-import { toast } from 'sonner'
 import { useReadNext, useSweeps } from '../api/queries.js'
 import { plural } from '../figures/format.js'
+import { toast } from '../parts/toast.js'
 
 /** While a sweep runs: has pages that somebody looks at read before all others. Nothing where none is under way. */
 export function ReadNext({ site, pageIds }: { site: number; pageIds: number[] }) {

@@ -1,10 +1,10 @@
 import { ChevronDown } from 'lucide-react'
-import { DropdownMenu } from 'radix-ui'
-import { Link, useSearchParams } from 'react-router'
-import type { SampleView, Site } from '@unvelt/contract'
+import { useSearchParams } from 'react-router'
+import type { SampleView, Site, Sweep } from '@unvelt/contract'
 import { useLedger, useSweeps } from '../api/queries.js'
 import { dateTime, percent, plural } from '../figures/format.js'
 import { chooseFile } from '../parts/choose-file.js'
+import { Menu, type MenuEntry } from '../parts/menu.js'
 import { StaleMark } from '../stale/stale-mark.js'
 import { useHarImport } from './har-import.js'
 import { PaletteButton } from './palette-button.js'
@@ -27,34 +27,18 @@ export function Strip({ site, sites }: { site: Site; sites: Site[] }) {
 }
 
 function SiteMenu({ site, sites }: { site: Site; sites: Site[] }) {
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="flex items-center gap-1 font-serif text-[16px] font-semibold whitespace-nowrap">
-        {site.name} <ChevronDown size={15} aria-hidden className="text-verdigris" />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={6} className="z-20 min-w-64 border border-line bg-sheet py-1">
-          {sites.map((other) => (
-            <DropdownMenu.Item key={other.id} asChild>
-              <Link
-                to={`/sites/${other.id}/ledger`}
-                className="block px-3 py-1.5 outline-none data-highlighted:bg-wash"
-              >
-                <span className="font-medium">{other.name}</span>
-                <span className="block text-[12.5px] text-soft">{other.address}</span>
-              </Link>
-            </DropdownMenu.Item>
-          ))}
-          <DropdownMenu.Separator className="my-1 border-t border-line" />
-          <DropdownMenu.Item asChild>
-            <Link to="/sites/new" className="block px-3 py-1.5 text-verdigris outline-none data-highlighted:bg-wash">
-              Register another site …
-            </Link>
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+  const button = (
+    <button type="button" className="flex items-center gap-1 font-serif text-[16px] font-semibold whitespace-nowrap">
+      {site.name} <ChevronDown size={15} aria-hidden className="text-verdigris" />
+    </button>
   )
+  const entries: MenuEntry[] = sites.map(({ id, name, address }) => ({
+    to: `/sites/${id}/ledger`,
+    name: <span className="font-medium">{name}</span>,
+    note: address,
+  }))
+  entries.push({ line: true }, { to: '/sites/new', name: 'Register another site …', isAct: true })
+  return <Menu button={button} align="start" className="min-w-64" entries={entries} />
 }
 
 /** A part of the site, and how much of its visits that is. */
@@ -73,68 +57,47 @@ function Basis({ site }: { site: Site }) {
   const takeHar = () => chooseFile('.har,application/json', (file) => har.mutate(file))
   const { id, startedAt, lens, repeats, status, sample, pages, withoutRules } = ledger.sweep
   const state = status === 'done' ? '' : status === 'running' ? ' · still reading' : ` · ${status}`
+  const button = (
+    <button
+      type="button"
+      aria-label="Sweep and lens shown"
+      className="flex min-w-0 items-center gap-1 text-soft hover:text-ink max-md:order-last max-md:w-full"
+    >
+      <span className="truncate">
+        Sweep {id}, {dateTime(startedAt)} · {lens} · {plural(repeats, 'repeat')}
+        {withoutRules && ' · rules set aside'}
+        {sample && ` · ${sampleWords(sample, pages)}`}
+        {state}
+      </span>
+      <ChevronDown size={15} aria-hidden className="shrink-0 text-verdigris" />
+    </button>
+  )
+  const entries: MenuEntry[] = sweeps.filter(hasFigures).map((sweep) => ({
+    value: String(sweep.id),
+    name: `Sweep ${sweep.id} · ${sweep.lens}`,
+    note: sweepNote(sweep),
+  }))
+  entries.push(
+    { line: true },
+    { saves: `/api/sweeps/${id}/har`, name: `Save sweep ${id} as a HAR file`, isAct: true },
+    { does: takeHar, name: 'Take a HAR file in …', isAct: true },
+  )
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        aria-label="Sweep and lens shown"
-        className="flex min-w-0 items-center gap-1 text-soft hover:text-ink max-md:order-last max-md:w-full"
-      >
-        <span className="truncate">
-          Sweep {id}, {dateTime(startedAt)} · {lens} · {plural(repeats, 'repeat')}
-          {withoutRules && ' · rules set aside'}
-          {sample && ` · ${sampleWords(sample, pages)}`}
-          {state}
-        </span>
-        <ChevronDown size={15} aria-hidden className="shrink-0 text-verdigris" />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          sideOffset={6}
-          className="z-20 max-h-96 overflow-auto border border-line bg-sheet py-1"
-        >
-          <DropdownMenu.RadioGroup value={String(id)} onValueChange={(value) => show(Number(value))}>
-            {sweeps
-              .filter(
-                (sweep) =>
-                  (sweep.purpose === 'survey' || sweep.purpose === 'import') && sweep.readings > sweep.readingsFailed,
-              )
-              .map((sweep) => (
-                <DropdownMenu.RadioItem
-                  key={sweep.id}
-                  value={String(sweep.id)}
-                  className="cursor-pointer px-3 py-1.5 outline-none data-highlighted:bg-wash data-[state=checked]:font-semibold"
-                >
-                  Sweep {sweep.id} · {sweep.lens}
-                  <span className="figures block text-[12.5px] font-normal text-soft">
-                    {dateTime(sweep.startedAt)},{' '}
-                    {sweep.sample ? sampleWords(sweep.sample, sweep.pages) : plural(sweep.pages, 'page')},{' '}
-                    {plural(sweep.repeats, 'repeat')}
-                    {sweep.withoutRules && ', rules set aside'}
-                    {sweep.takenOver && `, ${sweep.takenOver.pages} of them from sweep ${sweep.takenOver.sweepId}`}
-                    {(sweep.status === 'cancelled' || sweep.status === 'paused') && `, ${sweep.status}`}
-                  </span>
-                </DropdownMenu.RadioItem>
-              ))}
-          </DropdownMenu.RadioGroup>
-          <DropdownMenu.Separator className="my-1 border-t border-line" />
-          <DropdownMenu.Item asChild>
-            <a
-              href={`/api/sweeps/${id}/har`}
-              download
-              className="block px-3 py-1.5 text-verdigris outline-none data-highlighted:bg-wash"
-            >
-              Save sweep {id} as a HAR file
-            </a>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item
-            onSelect={takeHar}
-            className="cursor-pointer px-3 py-1.5 text-verdigris outline-none data-highlighted:bg-wash"
-          >
-            Take a HAR file in …
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Menu button={button} align="start" entries={entries} value={String(id)} onValue={(value) => show(Number(value))} />
   )
 }
+
+const hasFigures = (sweep: Sweep) =>
+  (sweep.purpose === 'survey' || sweep.purpose === 'import') && sweep.readings > sweep.readingsFailed
+
+const sweepNote = ({ startedAt, sample, pages, repeats, withoutRules, takenOver, status }: Sweep) =>
+  [
+    dateTime(startedAt),
+    sample ? sampleWords(sample, pages) : plural(pages, 'page'),
+    plural(repeats, 'repeat'),
+    withoutRules && 'rules set aside',
+    takenOver && `${takenOver.pages} of them from sweep ${takenOver.sweepId}`,
+    (status === 'cancelled' || status === 'paused') && status,
+  ]
+    .filter(Boolean)
+    .join(', ')

@@ -1,8 +1,8 @@
-import { toast } from 'sonner'
 import type { Site, Sweep } from '@unvelt/contract'
 import { useChangeSweep, useStartSweep, useSweeps, type SweepAct } from '../api/queries.js'
 import { plural, timeLeft } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { SweepSetup } from './sweep-setup.js'
 
 /** Starts a sweep; while one runs, shows how far it is and which page is being read, and cancels it. */

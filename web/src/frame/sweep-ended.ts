@@ -1,6 +1,6 @@
-import { toast } from 'sonner'
 import type { Sweep } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
+import { toast } from '../parts/toast.js'
 import { useShowSweep } from './show-sweep.js'
 
 const SHOWN_MS = 12_000

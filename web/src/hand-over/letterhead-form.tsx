@@ -1,6 +1,6 @@
-import { toast } from 'sonner'
 import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
+import { toast } from '../parts/toast.js'
 import { markOf, type Letterhead } from './letterhead.js'
 
 /** Whose name stands at the top, and for whom it is. Remembered for the next one. */

@@ -1,4 +1,3 @@
-import { DropdownMenu } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { ChevronDown } from 'lucide-react'
 import type { AddOn, Site } from '@unvelt/contract'
@@ -6,6 +5,7 @@ import { useChangeAddOn } from '../add-ons/change-add-on.js'
 import { PastLine } from '../add-ons/past-line.js'
 import { useAddOnSheet } from '../api/queries.js'
 import { plural } from '../figures/format.js'
+import { Menu } from '../parts/menu.js'
 import type { Picked } from './selection.js'
 import type { Sheet, UseWord } from './sheet.js'
 import { UseMark } from './use-mark.js'
@@ -45,24 +45,18 @@ export function AddOnFacts({ site, sheet, addOn, what, named }: FactsProps) {
     <section aria-label="Use and ties" className="mt-3 border-t border-line pt-3 text-[13.5px]">
       <div className="flex items-start justify-between gap-2">
         <h3 className="text-[15px]">Use</h3>
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="flex items-center gap-0.5 text-[13px] text-verdigris hover:underline">
-            Say what you know <ChevronDown size={13} aria-hidden />
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" sideOffset={4} className="z-20 border border-line bg-sheet py-1">
-              {SAY.map(([word, text]) => (
-                <DropdownMenu.Item
-                  key={text}
-                  onSelect={() => say(word)}
-                  className="cursor-pointer px-3 py-1 outline-none data-highlighted:bg-wash"
-                >
-                  {everywhere ? text.replace('here', 'anywhere') : text}
-                </DropdownMenu.Item>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+        <Menu
+          align="end"
+          button={
+            <button type="button" className="flex items-center gap-0.5 text-[13px] text-verdigris hover:underline">
+              Say what you know <ChevronDown size={13} aria-hidden />
+            </button>
+          }
+          entries={SAY.map(([word, text]) => ({
+            name: everywhere ? text.replace('here', 'anywhere') : text,
+            does: () => say(word),
+          }))}
+        />
       </div>
       <ul className="mt-1">
         {words.map(([word, pages]) => (

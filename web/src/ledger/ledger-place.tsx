@@ -1,6 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { toast } from 'sonner'
 import type { AddOn, Effect, LedgerPayer, PageSet, RuleInput, Site } from '@unvelt/contract'
 import { useAddOns } from '../api/queries.js'
 import { MEASURE_WORDS, plural } from '../figures/format.js'
@@ -12,13 +11,13 @@ import { rememberSite } from '../sites/first-site.js'
 import { tableText } from './copy-table.js'
 import { FailedReadings, NoSweep } from './no-sweep.js'
 import { figureWords } from './figure-words.js'
-import { KeysHelp } from './keys-help.js'
-import { FarView } from './far/far-view.js'
+import { Hints } from './hints.js'
 import { LedgerGrid } from './ledger-grid.js'
 import { columnsOf, linesOf, type Line } from './lines.js'
-import { Particulars } from './particulars.js'
 import { usePageSets } from '../api/page-sets.js'
 import { withSetNames } from '../page-sets/named-place.js'
+import { lazily } from '../parts/lazily.js'
+import { toast } from '../parts/toast.js'
 import { onlyHereRules, picked, rulesFor, selectionOf, selectionText, type Selection } from './selection.js'
 import type { Sheet } from './sheet.js'
 import { Toolbar } from './toolbar.js'
@@ -27,6 +26,11 @@ import { addressOf, NO_FILTERS, viewOf, type View } from './view-state.js'
 import { useAddUpAhead } from './add-up-ahead.js'
 import { Weighed } from './weighing.js'
 import { useKeysAnywhere } from './use-keys-anywhere.js'
+
+const KeysHelp = lazily(async () => (await import('./keys-help.js')).KeysHelp)
+
+const Particulars = lazily(async () => (await import('./particulars.js')).Particulars)
+const FarView = lazily(async () => (await import('./far/far-view.js')).FarView)
 
 const ANYWHERE = ['?', '/']
 
@@ -196,16 +200,19 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
         aria-label="Particulars"
         className="min-h-0 border-l border-line bg-sheet max-md:overflow-auto max-md:border-t max-md:border-l-0"
       >
-        <Particulars
-          site={site}
-          sheet={sheet}
-          addOns={bySlug}
-          what={what}
-          acts={acts}
-          onAct={act}
-          onSort={(sort) => change({ sort })}
-          onHelp={() => setHelp(true)}
-        />
+        {what ? (
+          <Particulars
+            site={site}
+            sheet={sheet}
+            addOns={bySlug}
+            what={what}
+            acts={acts}
+            onAct={act}
+            onSort={(sort) => change({ sort })}
+          />
+        ) : (
+          <Hints onHelp={() => setHelp(true)} />
+        )}
       </aside>
       {help && <KeysHelp onClose={() => setHelp(false)} />}
     </div>

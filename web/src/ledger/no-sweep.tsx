@@ -1,9 +1,9 @@
-import { toast } from 'sonner'
 import type { Site, Sweep } from '@unvelt/contract'
 import { useChangeSweep, useStartSweep, useSweeps } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Notice } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 
 /** The ledger before anything was measured: what is known, and the one thing to do. */
 export function NoSweep({ site }: { site: Site }) {

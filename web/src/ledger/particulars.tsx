@@ -11,30 +11,26 @@ import { OutOfReachList } from '../rules/out-of-reach.js'
 import { Button } from '../parts/button.js'
 import { nameOf } from './line-names.js'
 import { AddOnFacts } from './add-on-facts.js'
-import { KEYS } from './keys-help.js'
 import type { Acts } from './ledger-place.js'
 import { pickedFigures, type Picked } from './selection.js'
 import { isFound, isPageOwn, type Sheet } from './sheet.js'
 import { NamePages } from '../page-sets/name-pages.js'
 import { ShorterRules } from './shorter-rules.js'
-import { UseMark } from './use-mark.js'
 
 interface ParticularsProps {
   site: Site
   sheet: Sheet
   addOns: ReadonlyMap<string, AddOn>
-  what: Picked | null
+  what: Picked
   acts: Acts
   onAct(name: keyof Acts): void
   onSort(sort: string): void
-  onHelp(): void
 }
 
 /** All about what is selected in the ledger, and what can be done with it. */
-export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, onHelp }: ParticularsProps) {
+export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort }: ParticularsProps) {
   const sweep = sheet.ledger.sweep
   const prediction = usePrediction(site.id, acts.leaveOut, sweep?.id)
-  if (!what) return <Hints onHelp={onHelp} />
   const payer = what.payers.length === 1 ? sheet.ledger.payers[what.payers[0]!]! : null
   const addOn = payer && addOns.get(payer.slug)
   const page = what.columns.length === 1 && !what.columns[0]!.folded ? sheet.ledger.pages[what.pages[0]!]! : null
@@ -99,51 +95,6 @@ export function Particulars({ site, sheet, addOns, what, acts, onAct, onSort, on
 }
 
 const isToCome = (sheet: Sheet, page: number) => sheet.lacking(page, 'mainThreadMs') !== null
-
-function Hints({ onHelp }: { onHelp(): void }) {
-  return (
-    <div className="h-full overflow-auto px-4 py-3 text-soft">
-      <h2 className="text-[17px] text-ink">Particulars</h2>
-      <p className="mt-2">Select a cell, drag over several, or press the name of an add-on, a page or a kind.</p>
-      <dl className="mt-4 grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
-        {KEYS.filter(([key]) => ['Arrows', 'Shift + arrows', 'Enter', 'L', '/', 'Esc'].includes(key)).map(
-          ([key, does]) => (
-            <div key={key} className="contents">
-              <dt className="whitespace-nowrap text-ink">{key}</dt>
-              <dd>{does}</dd>
-            </div>
-          ),
-        )}
-      </dl>
-      <button type="button" onClick={onHelp} className="mt-1 text-verdigris hover:underline">
-        All keys: ?
-      </button>
-      <h3 className="mt-5 text-[15px] text-ink">Signs</h3>
-      <dl className="mt-2 grid grid-cols-[32px_1fr] items-center gap-x-3 gap-y-1.5">
-        {(
-          [
-            ['used', 'seen in use on the page'],
-            ['planned', 'meant for later'],
-            ['works unseen', 'does its work without showing'],
-            ['not seen', 'looked for and not seen in use'],
-          ] as const
-        ).map(([word, does]) => (
-          <div key={word} className="contents">
-            <dt className="flex justify-center text-ink">
-              <UseMark word={word} inline />
-            </dt>
-            <dd>{does}</dd>
-          </div>
-        ))}
-        <dt className="hatched h-4" />
-        <dd>a live rule unloads it</dd>
-        <dt className="h-4 border-[1.5px] border-dashed border-ink" />
-        <dd>a draft would</dd>
-      </dl>
-      <p className="mt-3">Where there is no sign, nothing is known of use.</p>
-    </div>
-  )
-}
 
 function titleOf({ ledger }: Sheet, { scope, lines, columns, pages }: Picked): string {
   const who = lines.length === 1 ? nameOf(lines[0]!) : plural(lines.length, 'row')

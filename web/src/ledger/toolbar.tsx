@@ -1,10 +1,10 @@
 import { Grid3x3, ListFilter, Rows3, X } from 'lucide-react'
-import { Popover, ToggleGroup } from 'radix-ui'
 import type { ReactNode } from 'react'
-import { KINDS, MEASURES, VERDICTS, type Measure } from '@unvelt/contract'
+import { KINDS, MEASURES, VERDICTS } from '@unvelt/contract'
 import { MEASURE_WORDS } from '../figures/format.js'
 import { BASES, type Basis } from './weighing.js'
 import { GROUPINGS, isFiltered, NO_FILTERS, USE_FILTERS, type Grouping, type View } from './view-state.js'
+import { PopUp } from '../parts/pop-up.js'
 import { FilterText } from './filter-text.js'
 
 const BASIS_WORDS: Record<Basis, string> = {
@@ -31,23 +31,24 @@ interface ToolbarProps {
 export function Toolbar({ view, onChange, hidden, allFolded, onFoldAll }: ToolbarProps) {
   return (
     <div className="border-b border-line px-4">
-      <ToggleGroup.Root
-        type="single"
-        value={view.measure}
-        aria-label="Measure"
-        onValueChange={(value) => value && onChange({ measure: value as Measure })}
-        className="flex gap-4 overflow-hidden max-md:overflow-x-auto"
-      >
+      <fieldset aria-label="Measure" className="flex gap-4 overflow-hidden max-md:overflow-x-auto">
         {MEASURES.map((name) => (
-          <ToggleGroup.Item
+          <label
             key={name}
-            value={name}
-            className="border-b-2 border-transparent py-1.5 whitespace-nowrap text-soft hover:text-ink data-[state=on]:border-verdigris data-[state=on]:font-semibold data-[state=on]:text-ink"
+            className="relative border-b-2 border-transparent py-1.5 whitespace-nowrap text-soft hover:text-ink has-checked:border-verdigris has-checked:font-semibold has-checked:text-ink has-focus-visible:outline-2 has-focus-visible:-outline-offset-2 has-focus-visible:outline-verdigris"
           >
+            <input
+              type="radio"
+              name="measure"
+              value={name}
+              checked={view.measure === name}
+              onChange={() => onChange({ measure: name })}
+              className="absolute inset-0 cursor-pointer appearance-none outline-none"
+            />
             {MEASURE_WORDS[name].name}
-          </ToggleGroup.Item>
+          </label>
         ))}
-      </ToggleGroup.Root>
+      </fieldset>
       <div className="flex min-h-9 flex-wrap items-center gap-x-3 gap-y-1 border-t border-line/60 py-1 text-[13px]">
         <FilterText text={view.text} onChange={(text) => onChange({ text })} />
         <Filters view={view} onChange={onChange} />
@@ -93,17 +94,18 @@ function Filters({ view, onChange }: Pick<ToolbarProps, 'view' | 'onChange'>) {
     Number(view.least > 0) +
     Number(view.hideRest)
   return (
-    <Popover.Root>
-      <Popover.Trigger className="flex items-center gap-1 text-verdigris hover:underline">
-        <ListFilter size={14} aria-hidden /> {on === 0 ? 'Filters' : `${on} ${on === 1 ? 'filter' : 'filters'}`}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          aria-label="Filters"
-          className="z-20 grid w-96 gap-2.5 border border-line bg-sheet p-4 pr-9 text-[13px]"
-        >
+    <PopUp
+      align="start"
+      label="Filters"
+      className="grid w-96 gap-2.5 p-4 pr-9 text-[13px]"
+      button={
+        <button type="button" className="flex items-center gap-1 text-verdigris hover:underline">
+          <ListFilter size={14} aria-hidden /> {on === 0 ? 'Filters' : `${on} ${on === 1 ? 'filter' : 'filters'}`}
+        </button>
+      }
+    >
+      {(close) => (
+        <>
           <Field label="Kind of add-on" value={view.kind} any="any kind" onChange={(kind) => onChange({ kind })}>
             {KINDS}
           </Field>
@@ -135,12 +137,17 @@ function Filters({ view, onChange }: Pick<ToolbarProps, 'view' | 'onChange'>) {
             />
             Hide what costs nothing here
           </label>
-          <Popover.Close aria-label="Close" className="absolute top-2 right-2 text-soft hover:text-ink">
+          <button
+            type="button"
+            aria-label="Close"
+            className="absolute top-2 right-2 text-soft hover:text-ink"
+            onClick={close}
+          >
             <X size={14} />
-          </Popover.Close>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          </button>
+        </>
+      )}
+    </PopUp>
   )
 }
 

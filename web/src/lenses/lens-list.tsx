@@ -1,13 +1,15 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { Lens, Site } from '@unvelt/contract'
 import { useChangeLenses, useLenses } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { lazily } from '../parts/lazily.js'
 import { Failed, Loading } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 import { didThis } from '../undo/undo.js'
-import { LensForm } from './lens-form.js'
 import { lensWords } from './lens-words.js'
+
+const LensForm = lazily(async () => (await import('./lens-form.js')).LensForm)
 
 /** The lenses of a site; those that no sweep was made through can be changed and removed. */
 export function LensList({ site }: { site: Site }) {

@@ -1,10 +1,11 @@
-import { lazy, Suspense, useState } from 'react'
+import { useState } from 'react'
 import type { Place } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { lazily } from '../parts/lazily.js'
 
-/** Comes once it is asked for: the ledger is heavy enough. */
-const PageSetWindow = lazy(async () => ({ default: (await import('./page-set-window.js')).PageSetWindow }))
+/** The ledger is heavy enough. */
+const PageSetWindow = lazily(async () => (await import('./page-set-window.js')).PageSetWindow)
 
 /** Listed pages get a name together, or say the one that they have. */
 export function NamePages({ siteId, place }: { siteId: number; place: Place | undefined }) {
@@ -21,11 +22,7 @@ export function NamePages({ siteId, place }: { siteId: number; place: Place | un
       <Button weight="quiet" className="mt-2 h-7 px-0" onClick={() => setOpen(true)}>
         Name these {plural(place.paths.length, 'page')} …
       </Button>
-      {isOpen && (
-        <Suspense>
-          <PageSetWindow siteId={siteId} set={null} paths={place.paths} onClose={() => setOpen(false)} />
-        </Suspense>
-      )}
+      {isOpen && <PageSetWindow siteId={siteId} set={null} paths={place.paths} onClose={() => setOpen(false)} />}
     </>
   )
 }

@@ -1,5 +1,4 @@
 import { useForm } from 'react-hook-form'
-import { toast } from 'sonner'
 import type { PageSet } from '@unvelt/contract'
 import { useAddPageSet, useChangePageSet } from '../api/page-sets.js'
 import { usePages } from '../api/queries.js'
@@ -7,6 +6,7 @@ import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Field } from '../parts/field.js'
 import { Lines } from '../parts/lines.js'
+import { toast } from '../parts/toast.js'
 import { Window } from '../parts/window.js'
 import { linesIn, pathProblem } from '../rules/paths.js'
 

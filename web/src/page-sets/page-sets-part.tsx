@@ -1,11 +1,13 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { PageSet } from '@unvelt/contract'
 import { useAddPageSet, usePageSets, useRemovePageSet } from '../api/page-sets.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { lazily } from '../parts/lazily.js'
+import { toast } from '../parts/toast.js'
 import { didThis } from '../undo/undo.js'
-import { PageSetWindow } from './page-set-window.js'
+
+const PageSetWindow = lazily(async () => (await import('./page-set-window.js')).PageSetWindow)
 
 /** Pages that have a name together, and how many rules say it. */
 export function PageSetsPart({ siteId }: { siteId: number }) {

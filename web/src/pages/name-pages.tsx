@@ -1,11 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useForm } from 'react-hook-form'
-import { toast } from 'sonner'
 import type { Page, Site } from '@unvelt/contract'
 import { call } from '../api/client.js'
 import { keys } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { Window } from '../parts/window.js'
 
 /** Pages that nothing leads to: an address a line. They are read by the next sweep. */

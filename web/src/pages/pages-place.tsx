@@ -10,14 +10,18 @@ import { useSheet } from '../ledger/use-sheet.js'
 import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
 import { Failed, Loading } from '../parts/notice.js'
-import { SiteFilesView } from '../file-look/site-files-view.js'
-import { SitePicturesView } from '../picture-look/site-pictures-view.js'
+import { lazily } from '../parts/lazily.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { ViewNav } from '../parts/view-nav.js'
 import { BesideLoads } from '../server-work/beside-loads.js'
-import { NamePages } from './name-pages.js'
 import { useViewsImport } from './views-import.js'
 import { SortedTable } from '../parts/sorted-table.js'
+
+const SitePicturesView = lazily(async () => (await import('../picture-look/site-pictures-view.js')).SitePicturesView)
+
+const SiteFilesView = lazily(async () => (await import('../file-look/site-files-view.js')).SiteFilesView)
+
+const NamePages = lazily(async () => (await import('./name-pages.js')).NamePages)
 
 interface Row extends Page {
   site: number

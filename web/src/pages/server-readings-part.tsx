@@ -1,9 +1,9 @@
-import { toast } from 'sonner'
 import { DEFAULT_SERVER_READINGS, type ServerGroupView } from '@unvelt/contract'
 import { useAskServer, useServerReadings } from '../api/queries.js'
 import { bytes, dateTime, milliseconds, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Failed } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 
 interface Props {
   siteId: number

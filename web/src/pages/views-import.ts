@@ -1,9 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { toast } from 'sonner'
 import type { PageViewImport } from '@unvelt/contract'
 import { send } from '../api/client.js'
 import { keys } from '../api/queries.js'
 import { bytes, count, plural } from '../figures/format.js'
+import { toast } from '../parts/toast.js'
 
 /** Sends a log or a table of page views. */
 export function useViewsImport(site: number) {

@@ -1,10 +1,10 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import { WITHOUT_REPEATS, type Without } from '@unvelt/contract'
 import { useReadWithout, useWithout } from '../api/queries.js'
 import { dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 import { FigureRow } from '../proof/figure-row.js'
 
 interface Props {

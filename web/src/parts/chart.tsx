@@ -60,10 +60,13 @@ export function TableSwitch({
   )
 }
 
-/** What draws weighs more than all else in a place, and comes when there is something of it to be seen. */
+/** Before so much of it is in the window, nothing can be read off it. */
+const ENOUGH_TO_READ = 0.75
+
+/** What draws weighs more than all else in a place, and comes when there is enough of it to be seen. */
 function Drawing({ title, height, config }: { title: string; height: number; config: Config }) {
   const canvas = useRef<HTMLCanvasElement>(null)
-  const seen = useSeen(canvas)
+  const seen = useSeen(canvas, ENOUGH_TO_READ)
   useEffect(() => {
     if (!seen) return
     let chart: Drawn | null = null

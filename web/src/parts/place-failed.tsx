@@ -1,13 +1,10 @@
-import { useRouteError } from 'react-router'
+import type { FallbackProps } from 'react-error-boundary'
 import { Failed } from './notice.js'
 
 /** In place of a place that could not be drawn; the rest of the frame stays. */
-export function PlaceFailed() {
-  const error = useRouteError()
-  return (
-    <Failed
-      error={error instanceof Error ? error : new Error('Something unexpected went wrong.')}
-      retry={() => location.reload()}
-    />
-  )
-}
+export const PlaceFailed = ({ error }: FallbackProps) => (
+  <Failed
+    error={error instanceof Error ? error : new Error('Something unexpected went wrong.')}
+    retry={() => location.reload()}
+  />
+)

@@ -1,8 +1,7 @@
-import { X } from 'lucide-react'
-import { Dialog } from 'radix-ui'
 import type { ReactNode } from 'react'
+import { lazily } from './lazily.js'
 
-interface WindowProps {
+export interface WindowProps {
   title: string
   /** A sentence below the title. */
   note?: string
@@ -11,25 +10,5 @@ interface WindowProps {
   children: ReactNode
 }
 
-/** A dialog over the place, closed by Esc, by its cross or by a press beside it. */
-export function Window({ title, note, width, onClose, children }: WindowProps) {
-  return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-ink/20" />
-        <Dialog.Content
-          {...(!note && { 'aria-describedby': undefined })}
-          className="fixed top-20 left-1/2 z-40 max-w-[94vw] -translate-x-1/2 border border-line bg-sheet px-6 py-5"
-          style={{ width }}
-        >
-          <Dialog.Title className="text-[19px]">{title}</Dialog.Title>
-          {note && <Dialog.Description className="mt-1 text-soft">{note}</Dialog.Description>}
-          {children}
-          <Dialog.Close aria-label="Close" className="absolute top-4 right-4 text-soft hover:text-ink">
-            <X size={16} />
-          </Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
-  )
-}
+/** A dialog over the place, closed by Esc, by its cross or by a press beside it. It comes when the first one opens. */
+export const Window = lazily<WindowProps>(async () => (await import('./open-window.js')).OpenWindow)

@@ -1,11 +1,11 @@
-import { Dialog } from 'radix-ui'
 import { useState, type FormEvent } from 'react'
-import { toast } from 'sonner'
 import { fitsPattern, patternFor, patternProblem, type PageRequest, type Site } from '@unvelt/contract'
 import { useAddOns, useChangePatterns } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { evidenceWords } from '../pages/evidence.js'
 import { Button } from '../parts/button.js'
+import { Window } from '../parts/window.js'
+import { toast } from '../parts/toast.js'
 
 const BREADTHS = [
   ['file', 'This file'],
@@ -53,86 +53,81 @@ export function ChargeDialog({ site, request, addresses, onClose }: ChargeDialog
     )
   }
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 z-50 w-[560px] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 border border-line bg-sheet p-6">
-          <Dialog.Title className="text-[19px]">Who pays for this file?</Dialog.Title>
-          <Dialog.Description className="mt-1 text-soft">
-            {evidenceWords(request)}
-            {fixed && ' What the site itself says can’t be overruled.'}
-          </Dialog.Description>
-          <form onSubmit={charge} className="mt-4 grid gap-4">
-            <div className="grid gap-1">
-              <label htmlFor="charge-pattern" className="font-semibold">
-                Files like
-              </label>
-              <div className="flex gap-4 text-[13.5px]">
-                {breadthsOf(request.url).map(([breadth, words]) => (
-                  <label key={breadth} className="flex items-center gap-1.5">
-                    <input
-                      type="radio"
-                      name="breadth"
-                      className="accent-verdigris"
-                      checked={pattern === patternFor(request.url, breadth)}
-                      onChange={() => setPattern(patternFor(request.url, breadth))}
-                    />
-                    {words}
-                  </label>
-                ))}
-              </div>
-              <input
-                id="charge-pattern"
-                value={pattern}
-                onChange={(event) => setPattern(event.target.value)}
-                spellCheck={false}
-                aria-invalid={problem !== null}
-                aria-describedby="charge-fits"
-                className="h-9 w-full border border-line bg-paper px-2.5 text-[14px]"
-              />
-              <p id="charge-fits" className={problem ? 'text-[13px] text-plum' : 'text-[13px] text-soft'}>
-                {problem ? `Expected ${problem}.` : `Fits ${fits} of the ${plural(addresses.length, 'request')} here.`}
-              </p>
-            </div>
-            <label className="grid gap-1">
-              <span className="font-semibold">Charge them to</span>
-              <select
-                value={addon}
-                onChange={(event) => setAddon(event.target.value)}
-                className="h-9 w-full border border-line bg-paper px-2"
-              >
-                <option value="">Choose …</option>
-                <option value={NEW}>A new entry of the inventory</option>
-                {addOns.map(({ slug, name: known }) => (
-                  <option key={slug} value={slug}>
-                    {known}
-                  </option>
-                ))}
-              </select>
-            </label>
-            {addon === NEW && (
-              <label className="grid gap-1">
-                <span className="font-semibold">Name of the new entry</span>
+    <Window
+      title="Who pays for this file?"
+      note={`${evidenceWords(request)}${fixed ? ' What the site itself says can’t be overruled.' : ''}`}
+      width={560}
+      onClose={onClose}
+    >
+      <form onSubmit={charge} className="mt-4 grid gap-4">
+        <div className="grid gap-1">
+          <label htmlFor="charge-pattern" className="font-semibold">
+            Files like
+          </label>
+          <div className="flex gap-4 text-[13.5px]">
+            {breadthsOf(request.url).map(([breadth, words]) => (
+              <label key={breadth} className="flex items-center gap-1.5">
                 <input
-                  value={name}
-                  onChange={(event) => setName(event.target.value)}
-                  maxLength={200}
-                  className="h-9 w-full border border-line bg-paper px-2.5"
+                  type="radio"
+                  name="breadth"
+                  className="accent-verdigris"
+                  checked={pattern === patternFor(request.url, breadth)}
+                  onChange={() => setPattern(patternFor(request.url, breadth))}
                 />
+                {words}
               </label>
-            )}
-            <div className="flex justify-end gap-2">
-              <Button weight="quiet" onClick={onClose}>
-                Leave it
-              </Button>
-              <Button type="submit" weight="main" disabled={!ready || change.isPending}>
-                Charge
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+            ))}
+          </div>
+          <input
+            id="charge-pattern"
+            value={pattern}
+            onChange={(event) => setPattern(event.target.value)}
+            spellCheck={false}
+            aria-invalid={problem !== null}
+            aria-describedby="charge-fits"
+            className="h-9 w-full border border-line bg-paper px-2.5 text-[14px]"
+          />
+          <p id="charge-fits" className={problem ? 'text-[13px] text-plum' : 'text-[13px] text-soft'}>
+            {problem ? `Expected ${problem}.` : `Fits ${fits} of the ${plural(addresses.length, 'request')} here.`}
+          </p>
+        </div>
+        <label className="grid gap-1">
+          <span className="font-semibold">Charge them to</span>
+          <select
+            value={addon}
+            onChange={(event) => setAddon(event.target.value)}
+            className="h-9 w-full border border-line bg-paper px-2"
+          >
+            <option value="">Choose …</option>
+            <option value={NEW}>A new entry of the inventory</option>
+            {addOns.map(({ slug, name: known }) => (
+              <option key={slug} value={slug}>
+                {known}
+              </option>
+            ))}
+          </select>
+        </label>
+        {addon === NEW && (
+          <label className="grid gap-1">
+            <span className="font-semibold">Name of the new entry</span>
+            <input
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+              maxLength={200}
+              className="h-9 w-full border border-line bg-paper px-2.5"
+            />
+          </label>
+        )}
+        <div className="flex justify-end gap-2">
+          <Button weight="quiet" onClick={onClose}>
+            Leave it
+          </Button>
+          <Button type="submit" weight="main" disabled={!ready || change.isPending}>
+            Charge
+          </Button>
+        </div>
+      </form>
+    </Window>
   )
 }
 

@@ -1,8 +1,8 @@
-import { toast } from 'sonner'
 import type { Site } from '@unvelt/contract'
 import { useChangePatterns, usePatterns } from '../api/queries.js'
 import { Button } from '../parts/button.js'
 import { Failed } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 
 /** The maintainer's own word on whose a file is. */
 export function PatternList({ site }: { site: Site }) {

@@ -1,11 +1,10 @@
 import { useMutation } from '@tanstack/react-query'
-import { stringify } from 'csv-stringify/browser/esm/sync'
-import { toast } from 'sonner'
 import type { LookedAtPicture } from '@unvelt/contract'
 import { callBytes } from '../api/client.js'
 import { pictureAddress } from '../api/pictures.js'
 import { Button } from '../parts/button.js'
 import { download } from '../parts/download.js'
+import { toast } from '../parts/toast.js'
 import { downloadName } from './picture-pair.js'
 
 /** A picture of a look, and where it is to be had. */
@@ -22,7 +21,10 @@ export interface ChosenPicture {
 export function HandOverPictures({ siteId, pictures }: { siteId: number; pictures: ChosenPicture[] }) {
   const pack = useMutation({
     mutationFn: async () => {
-      const { strToU8, zipSync } = await import('fflate')
+      const [{ strToU8, zipSync }, { stringify }] = await Promise.all([
+        import('fflate'),
+        import('csv-stringify/browser/esm/sync'),
+      ])
       const chosen = pictures.flatMap((one) => (one.picture.remade[0] ? [{ ...one, made: one.picture.remade[0] }] : []))
       const files: Record<string, Uint8Array> = {}
       const rows = []

@@ -1,6 +1,6 @@
-import { toast } from 'sonner'
 import type { Page, PreviewDevice, Site, SiteStep } from '@unvelt/contract'
 import { Failed, Loading } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 import { Window } from '../parts/window.js'
 import { useChangeSteps, useSteps } from '../steps/queries.js'
 import { StepForm } from '../steps/step-form.js'

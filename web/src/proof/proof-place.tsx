@@ -1,5 +1,4 @@
 import { Link, useParams } from 'react-router'
-import { toast } from 'sonner'
 import { PROOF_REPEATS, type Proof, type ProofPage } from '@unvelt/contract'
 import { useApplyRules, useUnderWay } from '../api/deployments.js'
 import { useLiveRules, useProof, useReadMore } from '../api/queries.js'
@@ -10,6 +9,7 @@ import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { WhoseGain } from '../shares/whose-gain.js'
 import { FilmPart } from '../film/film-part.js'
+import { toast } from '../parts/toast.js'
 import { StaleLine } from '../stale/stale-line.js'
 import { FigureRow } from './figure-row.js'
 

@@ -1,7 +1,7 @@
-import { toast } from 'sonner'
 import type { PutOff } from '@unvelt/contract'
 import { useWithdrawPutOff } from '../api/put-off.js'
 import { dateTime } from '../figures/format.js'
+import { toast } from '../parts/toast.js'
 
 /** That drafts wait for their hour, or why they did not go live then. */
 export function PutOffLine({ siteId, putOff }: { siteId: number; putOff: PutOff }) {

@@ -1,9 +1,9 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { ReadAgain, Site } from '@unvelt/contract'
 import { usePutOff, useWithdrawPutOff } from '../api/put-off.js'
 import { dateTime } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { Window } from '../parts/window.js'
 import { atHour, atInput, nextMorning } from './hours.js'
 

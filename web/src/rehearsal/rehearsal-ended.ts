@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import type { Rehearsal } from '@unvelt/contract'
+import { toast } from '../parts/toast.js'
 import { isBad, rehearsalWords } from './rehearsal-words.js'
 
 /** Says that a rehearsal is over, and leads to it. */

@@ -1,8 +1,8 @@
 import { Link, useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import { usePlayGuards, useRehearsals } from '../api/rehearsals.js'
 import { dateTime } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { isBad, rehearsalTitle, rehearsalWords } from './rehearsal-words.js'
 
 /** Every rehearsal and every round of guards on the live site, newest first. */

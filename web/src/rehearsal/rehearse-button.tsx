@@ -1,7 +1,7 @@
 import { Link } from 'react-router'
-import { toast } from 'sonner'
 import { useRehearsals, useRehearse, useStopRehearsal } from '../api/rehearsals.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { isBad, rehearsalWords } from './rehearsal-words.js'
 import { isOfDrafts } from './rehearsal-words.js'
 

@@ -1,8 +1,8 @@
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import type { RehearsalSheet } from '@unvelt/contract'
 import { usePlayGuards, useTakeAsSound } from '../api/rehearsals.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 
 /** What can be done with a round of guards on the live site: take it as what later ones are held against, or play another. */
 export function RoundActions({ siteId, sheet }: { siteId: number; sheet: RehearsalSheet }) {

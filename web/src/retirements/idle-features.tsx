@@ -1,9 +1,9 @@
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import type { Retirements } from '@unvelt/contract'
 import { useRetire } from '../api/retirements.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 
 const FEW = 6
 

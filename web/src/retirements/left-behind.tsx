@@ -1,9 +1,9 @@
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import type { LeftoverView, Retirement } from '@unvelt/contract'
 import { useLeftovers, useRetire } from '../api/retirements.js'
 import { bytes, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { LastTouched } from './last-touched.js'
 
 /** What is left at the site of add-ons that went, by whose it was, the largest first. */

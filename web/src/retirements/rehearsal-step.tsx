@@ -1,8 +1,8 @@
 import { Link } from 'react-router'
-import { toast } from 'sonner'
 import { useRehearsals } from '../api/rehearsals.js'
 import { useRetire } from '../api/retirements.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { rehearsalWords } from '../rehearsal/rehearsal-words.js'
 import type { StepProps } from './step-list.js'
 

@@ -1,8 +1,8 @@
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import { ApiError } from '../api/client.js'
 import { useRetire } from '../api/retirements.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 
 /** On an add-on's sheet: begins its retirement, or leads to where it is on its way. */
 export function RetireThis({ siteId, slug }: { siteId: number; slug: string }) {

@@ -1,5 +1,4 @@
 import { Link, useParams } from 'react-router'
-import { toast } from 'sonner'
 import type { RetirementSheet } from '@unvelt/contract'
 import { useRetire, useRetirement } from '../api/retirements.js'
 import { bytes, dateTime, milliseconds, plural, signed } from '../figures/format.js'
@@ -7,6 +6,7 @@ import { useSite } from '../frame/site-context.js'
 import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
+import { toast } from '../parts/toast.js'
 import { costWords, standWords } from './retirement-words.js'
 import { StepList } from './step-list.js'
 

@@ -1,9 +1,9 @@
 import { useState, type FormEvent } from 'react'
-import { toast } from 'sonner'
 import type { RetirementSheet } from '@unvelt/contract'
 import { useRetire } from '../api/retirements.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 
 /** What visitors looked for by its words since it was off: whoever misses something searches for it. */
 export function SearchedFor({ siteId, sheet }: { siteId: number; sheet: RetirementSheet }) {

@@ -1,9 +1,9 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { RetirementAct } from '@unvelt/contract'
 import { useRetire } from '../api/retirements.js'
 import { bytes, dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { Window } from '../parts/window.js'
 import type { StepProps } from './step-list.js'
 

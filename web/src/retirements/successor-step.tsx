@@ -1,11 +1,11 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { toast } from 'sonner'
 import type { RetirementSheet } from '@unvelt/contract'
 import { useAddOns } from '../api/queries.js'
 import { useRetire } from '../api/retirements.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { SUCCESSOR_WORDS } from './retirement-words.js'
 import type { StepProps } from './step-list.js'
 

@@ -1,8 +1,8 @@
-import { toast } from 'sonner'
 import { useRetire } from '../api/retirements.js'
 import { dateTime, plural } from '../figures/format.js'
 import { SearchedFor } from './searched-for.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { useDo } from './site-steps.js'
 import type { StepProps } from './step-list.js'
 

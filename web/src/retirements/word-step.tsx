@@ -1,9 +1,9 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import { rememberedWho } from '../add-ons/change-add-on.js'
 import { useRetire } from '../api/retirements.js'
 import { dateTime } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import type { StepProps } from './step-list.js'
 
 /** Who it belongs to, and what they said. */

@@ -1,8 +1,8 @@
-import { toast } from 'sonner'
 import type { RulesAtSite, RuleView, Site } from '@unvelt/contract'
 import { useRulesAtSite, useSettleRules, useUnderWay } from '../api/deployments.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { effectWords, placeWords, subjectWords } from './words.js'
 
 const differs = ({ siteVersion, ourVersion, onlyAtSite, onlyOurs }: RulesAtSite) =>

@@ -1,9 +1,9 @@
 import { Link } from 'react-router'
-import { toast } from 'sonner'
 import type { GentleSearch, RuleInput } from '@unvelt/contract'
 import { useBestEffect, useSeekBestEffect } from '../api/culprits.js'
 import { dateTime } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { useDraft } from './use-draft.js'
 import { TriedEffects, triedWords } from './tried-effects.js'
 

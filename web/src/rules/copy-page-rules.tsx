@@ -1,6 +1,6 @@
-import { toast } from 'sonner'
 import type { Page, RuleView, Site } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
+import { toast } from '../parts/toast.js'
 import { copied, ownRulesOf, type CopyTarget } from './copy-rules.js'
 import { useDraft } from './use-draft.js'
 

@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import type { Deployment } from '@unvelt/contract'
+import { toast } from '../parts/toast.js'
 
 const SHOWN_MS = 12_000
 

@@ -1,7 +1,7 @@
 import { X } from 'lucide-react'
-import { toast } from 'sonner'
 import type { RuleView, Site } from '@unvelt/contract'
 import { useAddOns, useChangeDrafts } from '../api/queries.js'
+import { toast } from '../parts/toast.js'
 import { holdCost } from './hold-costs.js'
 import { choiceKey, conditionWords, doingWords, effectChoices, effectWords, placeWords, subjectWords } from './words.js'
 

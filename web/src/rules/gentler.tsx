@@ -1,7 +1,7 @@
-import { toast } from 'sonner'
 import type { GentleSearch, RuleView } from '@unvelt/contract'
 import { useSeekGentler } from '../api/culprits.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { TriedEffects, triedWords } from './tried-effects.js'
 
 interface GentlerProps {

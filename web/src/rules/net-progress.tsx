@@ -1,8 +1,8 @@
 import { Link } from 'react-router'
-import { toast } from 'sonner'
 import { useRehearsals, useStopRehearsal } from '../api/rehearsals.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { rehearsalWords } from '../rehearsal/rehearsal-words.js'
 
 /**

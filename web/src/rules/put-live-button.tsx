@@ -1,6 +1,6 @@
 import { ChevronUp } from 'lucide-react'
-import { DropdownMenu } from 'radix-ui'
 import { Button } from '../parts/button.js'
+import { Menu } from '../parts/menu.js'
 
 interface PutLiveButtonProps {
   words: string
@@ -25,8 +25,11 @@ export function PutLiveButton({ words, disabled, title, offersParts, onPutLive }
         {words}
       </Button>
       {offersParts && (
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger asChild>
+        <Menu
+          align="end"
+          side="top"
+          className="max-w-90"
+          button={
             <Button
               weight="main"
               disabled={disabled}
@@ -35,26 +38,15 @@ export function PutLiveButton({ words, disabled, title, offersParts, onPutLive }
             >
               <ChevronUp size={15} aria-hidden />
             </Button>
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              align="end"
-              side="top"
-              sideOffset={6}
-              className="z-20 max-w-90 border border-line bg-sheet py-1"
-            >
-              <DropdownMenu.Item
-                className="block cursor-pointer px-3 py-1.5 outline-none data-highlighted:bg-wash"
-                onSelect={() => onPutLive(true)}
-              >
-                Put live in parts
-                <span className="block text-[13px] text-soft">
-                  First on one page of each kind; on the rest when all guards hold there, and taken back else.
-                </span>
-              </DropdownMenu.Item>
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+          }
+          entries={[
+            {
+              name: 'Put live in parts',
+              note: 'First on one page of each kind; on the rest when all guards hold there, and taken back else.',
+              does: () => onPutLive(true),
+            },
+          ]}
+        />
       )}
     </span>
   )

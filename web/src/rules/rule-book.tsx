@@ -5,10 +5,10 @@ import { Link, useSearchParams } from 'react-router'
 import type { RuleView, Site } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { lazily } from '../parts/lazily.js'
 import { useRemembered } from '../parts/remembered.js'
 import { BulkChange } from './bulk-change.js'
 import { RuleFileButtons } from './rule-file.js'
-import { RuleForm } from './rule-form.js'
 import {
   asLive,
   filtered,
@@ -25,6 +25,8 @@ import { aboutIn, withoutAbout } from './rule-values.js'
 import { useDraft } from './use-draft.js'
 import { useSavings } from './use-savings.js'
 import { subjectWords } from './words.js'
+
+const RuleForm = lazily(async () => (await import('./rule-form.js')).RuleForm)
 
 const ROW_PX = 34
 const COLUMNS: [SortKey, string][] = [

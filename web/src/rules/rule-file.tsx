@@ -1,11 +1,11 @@
 import { useState } from 'react'
 import type { Site } from '@unvelt/contract'
-import { toast } from 'sonner'
 import { ApiError, call } from '../api/client.js'
 import { useSites } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
+import { toast } from '../parts/toast.js'
 import { Window } from '../parts/window.js'
 import { useDraft } from './use-draft.js'
 

@@ -2,14 +2,16 @@ import { useState } from 'react'
 import type { UseFormReturn } from 'react-hook-form'
 import type { Site } from '@unvelt/contract'
 import { usePages } from '../api/queries.js'
-import { PageSetWindow } from '../page-sets/page-set-window.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Choice } from '../parts/choice.js'
 import { Field } from '../parts/field.js'
+import { lazily } from '../parts/lazily.js'
 import { Lines } from '../parts/lines.js'
 import { exceptProblem, pathProblem } from './paths.js'
 import type { NamedPages, RuleValues } from './rule-values.js'
+
+const PageSetWindow = lazily(async () => (await import('../page-sets/page-set-window.js')).PageSetWindow)
 
 const LEVELS: [RuleValues['level'], string][] = [
   ['everywhere', 'everywhere, the back office too'],

@@ -1,8 +1,8 @@
-import { toast } from 'sonner'
 import type { Drafts } from '@unvelt/contract'
 import { useAside, useGentler } from '../api/culprits.js'
 import { dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { Gentler } from './gentler.js'
 import { conditionWords, doingWords, placeWords, subjectWords } from './words.js'
 

@@ -1,10 +1,10 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { Drafts, RuleInput } from '@unvelt/contract'
 import { ApiError, call } from '../api/client.js'
 import { draftsChanged, keys } from '../api/queries.js'
 import { plural } from '../figures/format.js'
+import { toast } from '../parts/toast.js'
 import { didThis } from '../undo/undo.js'
 import { inputOf } from './rule-rows.js'
 

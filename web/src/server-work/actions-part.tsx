@@ -1,10 +1,10 @@
 import { createColumnHelper } from '@tanstack/react-table'
 import { useMemo } from 'react'
-import { toast } from 'sonner'
 import { DEFAULT_TRIES, type ActionsView, type ActionView, type Site } from '@unvelt/contract'
 import { bytes, count, dateTime, milliseconds, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { SortedTable } from '../parts/sorted-table.js'
+import { toast } from '../parts/toast.js'
 import { useTryActions } from './queries.js'
 import { TraceLink } from './trace-link.js'
 

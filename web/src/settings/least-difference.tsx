@@ -1,9 +1,9 @@
 import { useState, type FormEvent } from 'react'
-import { toast } from 'sonner'
 import type { Site } from '@unvelt/contract'
 import { useChangeSite } from '../api/queries.js'
 import { Button } from '../parts/button.js'
 import { NumberInput } from '../parts/number-input.js'
+import { toast } from '../parts/toast.js'
 
 const MOST = 50
 

@@ -1,6 +1,6 @@
-import { toast } from 'sonner'
 import type { Net, Site } from '@unvelt/contract'
 import { useChangeSite } from '../api/queries.js'
+import { toast } from '../parts/toast.js'
 
 const WAYS: Record<Net, { name: string; means: string }> = {
   'take-back': {

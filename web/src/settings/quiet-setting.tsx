@@ -1,9 +1,9 @@
 import { Plus, X } from 'lucide-react'
 import { useState, type FormEvent } from 'react'
-import { toast } from 'sonner'
 import type { QuietTime, Site } from '@unvelt/contract'
 import { useChangeSite } from '../api/queries.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { clock, minutesOf } from '../put-off/hours.js'
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']

@@ -1,7 +1,7 @@
-import { toast } from 'sonner'
 import type { Site } from '@unvelt/contract'
 import { useChangeSite } from '../api/queries.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 
 /** Whether the site and its pages may reach this machine and private networks. */
 export function SiteReach({ site }: { site: Site }) {

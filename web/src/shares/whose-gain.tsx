@@ -1,10 +1,10 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import { SHARE_ROUNDS, type ProofShares, type SharePage } from '@unvelt/contract'
 import { useSweeps } from '../api/queries.js'
 import { useFindShares, useShares } from '../api/shares.js'
 import { dateTime, plural, roughly } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { ShareTable } from './share-table.js'
 
 const ROUNDS = [SHARE_ROUNDS, 8, 12]

@@ -1,10 +1,10 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { NewerTable, SiteSnapshot, SnapshotTable } from '@unvelt/contract'
 import { useRestore, useSnapshotInside } from '../api/snapshots.js'
 import { rememberedWho } from '../add-ons/change-add-on.js'
 import { count, dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { Window } from '../parts/window.js'
 
 interface Props {

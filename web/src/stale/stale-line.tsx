@@ -1,8 +1,8 @@
 import type { StaleCauseView } from '@unvelt/contract'
-import { toast } from 'sonner'
 import { useSweeps } from '../api/queries.js'
 import { useReadStaleAgain, useStale } from '../api/stale.js'
 import { plural } from '../figures/format.js'
+import { toast } from '../parts/toast.js'
 import { causeWords, whoWords } from './stale-words.js'
 
 interface StaleLineProps {

@@ -1,12 +1,11 @@
-import { Popover } from 'radix-ui'
-import { useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { toast } from 'sonner'
 import type { Site, Stale } from '@unvelt/contract'
 import { useLedger, useSweeps } from '../api/queries.js'
 import { useReadStaleAgain, useStale } from '../api/stale.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { PopUp } from '../parts/pop-up.js'
+import { toast } from '../parts/toast.js'
 import { causeWords, whoWords } from './stale-words.js'
 
 const MOST_NAMED = 8
@@ -16,27 +15,26 @@ export function StaleMark({ site }: { site: Site }) {
   const [search] = useSearchParams()
   const { data: ledger } = useLedger(site.id, search.get('sweep'))
   const { data: stale } = useStale(site.id, ledger?.sweep?.status === 'done' ? ledger.sweep.id : undefined)
-  const [open, setOpen] = useState(false)
   if (!stale || stale.pages.length === 0) return null
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="flex h-7 shrink-0 items-center gap-1.5 border border-plum/60 px-2 text-[13px] hover:bg-wash max-md:order-last">
-        <span aria-hidden className="size-1.5 bg-plum" />
-        {stale.pages.length === stale.pagesRead && stale.pagesRead > 1
-          ? 'All pages changed since'
-          : `${plural(stale.pages.length, 'page')} changed since`}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          aria-label="What changed since these figures were read"
-          className="z-20 w-[min(460px,94vw)] border border-line bg-sheet p-4"
+    <PopUp
+      align="start"
+      label="What changed since these figures were read"
+      className="w-[min(460px,94vw)] p-4"
+      button={
+        <button
+          type="button"
+          className="flex h-7 shrink-0 items-center gap-1.5 border border-plum/60 px-2 text-[13px] hover:bg-wash max-md:order-last"
         >
-          <Causes site={site} stale={stale} onBegun={() => setOpen(false)} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          <span aria-hidden className="size-1.5 bg-plum" />
+          {stale.pages.length === stale.pagesRead && stale.pagesRead > 1
+            ? 'All pages changed since'
+            : `${plural(stale.pages.length, 'page')} changed since`}
+        </button>
+      }
+    >
+      {(close) => <Causes site={site} stale={stale} onBegun={close} />}
+    </PopUp>
   )
 }
 

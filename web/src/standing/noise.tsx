@@ -1,8 +1,8 @@
-import { toast } from 'sonner'
 import type { Site, Standing } from '@unvelt/contract'
 import { useStartSweep } from '../api/queries.js'
 import { count, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 
 /** A part of the pages this small is no reason to doubt the whole. */
 const FEW = 0.1

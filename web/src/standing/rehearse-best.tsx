@@ -1,10 +1,10 @@
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import type { Site, Standing } from '@unvelt/contract'
 import { useRehearse } from '../api/rehearsals.js'
 import { useDrafts } from '../api/queries.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { useDraft } from '../rules/use-draft.js'
 
 const COUNTS = [3, 5, 10, 20]

@@ -1,7 +1,7 @@
-import { toast } from 'sonner'
 import { actionsKey, type SiteStep, type StepIdea } from '@unvelt/contract'
 import { dateTime } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { atDevice, ideaWords, kindWords, leftOutWords, stateWords, withOwnNames } from './idea-words.js'
 import { useLookForStepIdeas, useStepIdeas } from './queries.js'
 import { actionWords } from './step-words.js'

@@ -1,17 +1,19 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { Site, SiteStep } from '@unvelt/contract'
 import { usePages } from '../api/queries.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
+import { lazily } from '../parts/lazily.js'
 import { Failed } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 import { didThis } from '../undo/undo.js'
 import { useChangeSteps, useSteps } from './queries.js'
 import { StepIdeasPart } from './step-ideas.js'
-import { StepForm } from './step-form.js'
 import { saveRecording } from './save-recording.js'
 import { actionWords } from './step-words.js'
+
+const StepForm = lazily(async () => (await import('./step-form.js')).StepForm)
 
 const NEW: SiteStep = { name: '', kind: null, actions: [{ do: 'click', at: '' }] }
 

@@ -1,7 +1,7 @@
-import { toast } from 'sonner'
 import { useState } from 'react'
 import type { PreviewDevice, Site, SiteStep, StepTrial } from '@unvelt/contract'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { useStepTrial, useTrySteps } from './queries.js'
 
 interface StepTrialPartProps {

@@ -1,9 +1,9 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { Storage } from '@unvelt/contract'
 import { useKeepFull, useWouldGo } from '../api/storage.js'
 import { bytes, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 
 const CHOICES = [null, 20, 10, 5, 3, 2, 1]
 const MOST_NAMED = 8

@@ -1,10 +1,10 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { AiryTable, Keeping, TidyRequest, Tidying } from '@unvelt/contract'
 import { rememberedWho } from '../add-ons/change-add-on.js'
 import { useKeepings, useTidy } from '../api/tidy.js'
 import { bytes, count, dateTime, percent, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
+import { toast } from '../parts/toast.js'
 import { Window } from '../parts/window.js'
 
 interface Asked {

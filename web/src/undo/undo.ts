@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import { toast } from 'sonner'
+import { toast } from '../parts/toast.js'
 
 /** Something that was done and can be taken back, as long as it is not live. */
 interface Done {

@@ -1,13 +1,13 @@
 import { Check, X } from 'lucide-react'
 import { useEffect, useRef } from 'react'
 import { Link, useLocation } from 'react-router'
-import { toast } from 'sonner'
 import type { NotCarriedOut, Site, Verification, VerifiedRule } from '@unvelt/contract'
 import { useDrafts } from '../api/queries.js'
 import { useVerification, useVerify } from '../api/verification.js'
 import { dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { Failed } from '../parts/notice.js'
+import { toast } from '../parts/toast.js'
 import { conditionWords, doingWords, placeWords, subjectWords } from '../rules/words.js'
 
 const FEW = 3

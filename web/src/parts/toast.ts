@@ -1,0 +1,53 @@
+import type { toast as Say } from 'sonner'
+
+// What says something in passing comes with the first thing that is said.
+
+let isWanted = false
+const watchers = new Set<() => void>()
+let stand: () => void
+const standing = new Promise<void>((resolve) => (stand = resolve))
+
+/** For what shows them: whether anything is to be said yet, and that it stands. */
+export const toasts = {
+  watch(watcher: () => void) {
+    watchers.add(watcher)
+    return () => void watchers.delete(watcher)
+  },
+  areWanted: () => isWanted,
+  nowStand: () => stand(),
+}
+
+type Words = Parameters<typeof Say>
+type Way = 'success' | 'error' | 'info' | 'warning'
+
+/** Hands over what says things once they can be seen. */
+async function whenStanding(): Promise<typeof Say> {
+  isWanted = true
+  for (const watcher of watchers) watcher()
+  const [{ toast }] = await Promise.all([import('sonner'), standing])
+  return toast
+}
+
+const said =
+  (way?: Way) =>
+  (...words: Words): void =>
+    void whenStanding().then((say) => (way ? say[way](...words) : say(...words)))
+
+interface Following<T> {
+  loading: string
+  /** Milliseconds that what came of it stands. */
+  duration?: number
+  success(is: T): string
+  error(error: Error): string
+}
+
+/** Says something in passing, below. */
+export const toast = Object.assign(said(), {
+  /** Says that something is under way, and how it ended. */
+  promise: <T>(sent: Promise<T>, words: Following<T>): void =>
+    void whenStanding().then((say) => say.promise(sent, words)),
+  success: said('success'),
+  error: said('error'),
+  info: said('info'),
+  warning: said('warning'),
+})
