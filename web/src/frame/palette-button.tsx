@@ -13,17 +13,17 @@ const Palette = lazily(async () => (await bring()).Palette)
 export function PaletteButton({ site, sites }: { site: Site; sites: Site[] }) {
   const [open, setOpen] = useState(false)
   const [isThere, setThere] = useState(false)
-  const [typed, setTyped] = useState('')
+  const [words, setWords] = useState('')
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key === 'Control' || event.key === 'Meta') return void bring()
       if (event.key.toLowerCase() === 'k' && (event.ctrlKey || event.metaKey)) {
         event.preventDefault()
-        setTyped('')
+        setWords('')
         setOpen((value) => !value)
       } else if (open && !isThere && event.key.length === 1) {
         event.preventDefault()
-        setTyped((before) => before + event.key)
+        setWords((before) => before + event.key)
       }
     }
     addEventListener('keydown', onKey)
@@ -36,7 +36,7 @@ export function PaletteButton({ site, sites }: { site: Site; sites: Site[] }) {
         onPointerEnter={() => void bring()}
         onFocus={() => void bring()}
         onClick={() => {
-          setTyped('')
+          setWords('')
           setOpen(true)
         }}
         className="flex h-8 shrink-0 items-center gap-3 border border-line bg-sheet px-3 whitespace-nowrap text-soft hover:text-ink"
@@ -49,7 +49,8 @@ export function PaletteButton({ site, sites }: { site: Site; sites: Site[] }) {
         <Palette
           site={site}
           sites={sites}
-          typed={typed}
+          words={words}
+          onWords={setWords}
           onThere={() => setThere(true)}
           onClose={() => {
             setOpen(false)

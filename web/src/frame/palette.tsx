@@ -1,5 +1,4 @@
 import { Command } from 'cmdk'
-import { useEffect, useEffectEvent, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { MEASURES, type Site } from '@unvelt/contract'
 import { useAddOns, usePages, useStartSweep } from '../api/queries.js'
@@ -21,17 +20,15 @@ function rank(name: string, search: string): number {
 interface PaletteProps {
   site: Site
   sites: Site[]
-  /** What was typed before it was there. */
-  typed: string
+  words: string
+  onWords(words: string): void
+  /** From now on what is typed goes into it by itself. */
   onThere(): void
   onClose(): void
 }
 
 /** Every place, page and action by its name. */
-export function Palette({ site, sites, typed, onThere, onClose }: PaletteProps) {
-  const [words, setWords] = useState(typed)
-  const isThere = useEffectEvent(onThere)
-  useEffect(() => isThere(), [])
+export function Palette({ site, sites, words, onWords, onThere, onClose }: PaletteProps) {
   const navigate = useNavigate()
   const { data: pages = [] } = usePages(site.id)
   const { data: addOns = [] } = useAddOns(site.id)
@@ -55,7 +52,8 @@ export function Palette({ site, sites, typed, onThere, onClose }: PaletteProps) 
     >
       <Command.Input
         value={words}
-        onValueChange={setWords}
+        onValueChange={onWords}
+        onFocus={onThere}
         placeholder="A place, a page, an action"
         className="w-full border-b border-line bg-transparent px-4 py-3 text-[15px] outline-none"
       />

@@ -14,7 +14,10 @@ export function OpenMenu({ button, entries, align, side = 'bottom', value, onVal
           align={align}
           side={side}
           sideOffset={6}
-          className={clsx('z-20 max-h-96 overflow-auto border border-line bg-sheet py-1', className)}
+          className={clsx(
+            'z-20 max-h-[min(34rem,var(--radix-dropdown-menu-content-available-height))] overflow-auto border border-line bg-sheet py-1',
+            className,
+          )}
         >
           {value === undefined ? (
             items
