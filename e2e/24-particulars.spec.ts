@@ -45,6 +45,9 @@ test('a copy says how it is kept and why it may be, and is found wanting as long
     .filter({ hasText: 'may be copied' })
   await expect(finding).toBeVisible()
   // With rules and findings on it the place has more to it than the one that is looked at elsewhere.
+  // What is said in passing has come all the way in.
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeVisible()
+  await page.evaluate(() => Promise.all(document.getAnimations().map(({ finished }) => finished)))
   const { violations } = await new AxeBuilder({ page }).analyze()
   expect(violations.map(({ id, nodes }) => `${id} ${nodes[0]!.html.slice(0, 200)}`)).toEqual([])
   await finding.getByRole('textbox', { name: 'Licence, or whose word it is' }).fill('OFL 1.1')

@@ -31,7 +31,7 @@ interface ToolbarProps {
 export function Toolbar({ view, onChange, hidden, allFolded, onFoldAll }: ToolbarProps) {
   return (
     <div className="border-b border-line px-4">
-      <fieldset aria-label="Measure" className="flex gap-4 overflow-hidden max-md:overflow-x-auto">
+      <div role="radiogroup" aria-label="Measure" className="flex gap-4 overflow-hidden max-md:overflow-x-auto">
         {MEASURES.map((name) => (
           <label
             key={name}
@@ -48,7 +48,7 @@ export function Toolbar({ view, onChange, hidden, allFolded, onFoldAll }: Toolba
             {MEASURE_WORDS[name].name}
           </label>
         ))}
-      </fieldset>
+      </div>
       <div className="flex min-h-9 flex-wrap items-center gap-x-3 gap-y-1 border-t border-line/60 py-1 text-[13px]">
         <FilterText text={view.text} onChange={(text) => onChange({ text })} />
         <Filters view={view} onChange={onChange} />
