@@ -1,5 +1,6 @@
 export * from './consent/consent.js'
 export * from './site/site-access.js'
+export * from './site/site-way.js'
 export * from './site/site.js'
 export * from './page/page.js'
 export * from './file-look/file-look.js'

@@ -1,4 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
+import type { Agent as HttpsAgent } from 'node:https'
 import type { LookupFunction } from 'node:net'
 import type { RewritePlan } from '@unvelt/core'
 
@@ -8,6 +9,8 @@ export interface GateSite {
   origin: string
   /** How its name becomes an address; the system's own way where there is none. */
   lookup?: LookupFunction
+  /** Takes the certificates that it is to take; those that browsers take where there is none. */
+  safely?: HttpsAgent
   /** Whoever may show the site's pages in a frame; null lets only the gate itself. */
   framedBy: string | null
   /** Whether browsers take the gate's host for safe without TLS, as those below `localhost`; else no cookie may ask for that. */

@@ -64,7 +64,7 @@ function ask(site: GateSite, url: URL, sent: Sent, mayRepeat: boolean): Promise<
       path: request.url!,
       method: request.method,
       headers: headers as unknown as NodeJS.Dict<string>,
-      agent: isSafe ? agents.https : agents.http,
+      agent: isSafe ? (site.safely ?? agents.https) : agents.http,
       setHost: false,
       ...(site.lookup && { lookup: site.lookup }),
     })

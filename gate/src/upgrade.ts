@@ -27,7 +27,7 @@ export async function passUpgrade(
       'upgrade',
       String(request.headers.upgrade),
     ] as unknown as NodeJS.Dict<string>,
-    agent: false,
+    agent: (isSafe && site.safely) || false,
     setHost: false,
     ...(site.lookup && { lookup: site.lookup }),
   })

@@ -19,6 +19,8 @@ import { ProblemFilter } from './problem/problem.filter.js'
 import { packed } from './web-files/packed.js'
 import { accessBook } from './site-http/access-book.js'
 import { findAccessBy } from './site-http/site-access.js'
+import { findWaysBy } from './site-http/site-way.js'
+import { wayBook } from './site-http/way-book.js'
 import { serveWeb } from './web-files/serve-web.js'
 import { validation } from './problem/validation.js'
 
@@ -33,6 +35,7 @@ export async function createApp(): Promise<NestExpressApplication> {
   const { webFolder, hosts, logLevel, secret } = app.get<Config>(CONFIG)
   setLogLevel(logLevel)
   findAccessBy(accessBook(secret))
+  findWaysBy(wayBook())
   app.disable('x-powered-by')
   app.use(
     requestLog,

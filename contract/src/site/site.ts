@@ -17,6 +17,7 @@ import {
   ValidateNested,
 } from 'class-validator'
 import { AccessView, AccessWish } from './site-access.js'
+import { CertificateView, HostAddress } from './site-way.js'
 import { NETS, type Net } from '../deployment/nets.js'
 import { QuietTimes } from '../put-off/put-off.js'
 
@@ -37,6 +38,17 @@ export class SiteRegistration {
 
   /** Where the site is closed to the public. */
   @IsOptional() @ValidateNested() @Type(() => AccessWish) access?: AccessWish
+
+  /** Names that lead elsewhere for this site than DNS says, or that DNS does not know. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(20, { message: 'Please enter at most 20 hosts.' })
+  @ValidateNested({ each: true })
+  @Type(() => HostAddress)
+  hosts?: HostAddress[]
+
+  /** Fingerprint (SHA-256) of a certificate that is taken for this site though no browser would take it. */
+  @IsOptional() @IsString() @MaxLength(95) certificate?: string
 
   /** The site has none: its pages are found by its sitemap or its links. */
   @IsOptional() @IsBoolean() withoutConnector?: boolean
@@ -62,6 +74,17 @@ export class SiteChange {
   @IsOptional() @ValidateNested() @Type(() => QuietTimes) quiet?: QuietTimes
   /** By what it lets Unvelt in; null where it is open to all. */
   @IsOptional() @ValidateNested() @Type(() => AccessWish) access?: AccessWish | null
+  /** Names that lead elsewhere for this site than DNS says. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(20, { message: 'Please enter at most 20 hosts.' })
+  @ValidateNested({ each: true })
+  @Type(() => HostAddress)
+  hosts?: HostAddress[]
+  /** Fingerprint of the certificate that is taken for this site; null where it needs one that browsers take. */
+  @IsOptional() @IsString() @MaxLength(95) certificate?: string | null
+  /** The site that this one is a copy of; null where it is none. */
+  @IsOptional() @IsInt() @Min(1) copyOf?: number | null
 }
 
 export class SiteCms {
@@ -85,6 +108,12 @@ export class Site {
   @ValidateNested() @Type(() => SiteCms) cms: SiteCms
   /** By what it lets Unvelt in; null where it is open to all. */
   @IsOptional() @ValidateNested() @Type(() => AccessView) access: AccessView | null
+  /** Names that lead elsewhere for it than DNS says. */
+  @ValidateNested({ each: true }) @Type(() => HostAddress) hosts: HostAddress[]
+  /** The certificate of its own making that is taken for it. */
+  @IsOptional() @ValidateNested() @Type(() => CertificateView) certificate: CertificateView | null
+  /** The site that it is a copy of. */
+  @IsOptional() @IsInt() copyOf: number | null
   /** Effects that the site can carry out by itself. */
   @IsString({ each: true }) effects: string[]
   /** Whether the site tells of itself, or is only looked at from outside. */

@@ -44,10 +44,41 @@ const sandboxed = new Map<string, boolean>()
  * make namespaces. Its profile is its own and goes with it.
  */
 export async function launchBrowser(program: string): Promise<Browser> {
+  const browser = await launchAs(program, [])
+  programs.set(browser, program)
+  return browser
+}
+
+/** By which program each browser was started. */
+const programs = new WeakMap<Browser, string>()
+const trusting = new WeakMap<Browser, Map<string, Promise<Browser>>>()
+
+/**
+ * A browser beside another one that takes one certificate more, by its key; it ends with the other. Told to overlook what is
+ * wrong with any certificate, a browser would keep nothing of such a site in its cache, and a second view be none.
+ * @param spki SHA-256 of the certificate's public key, base64.
+ */
+export async function browserTrusting(browser: Browser, spki: string): Promise<Browser> {
+  const program = programs.get(browser)
+  if (program === undefined) throw new Error('This browser was started by somebody else.')
+  const known = trusting.get(browser) ?? new Map<string, Promise<Browser>>()
+  trusting.set(browser, known)
+  const alive = await known.get(spki)?.catch(() => null)
+  if (alive?.isConnected()) return alive
+  const started = launchAs(program, [`--ignore-certificate-errors-spki-list=${spki}`])
+  known.set(spki, started)
+  const other = await started
+  browser.once('disconnected', () => void other.close().catch(() => {}))
+  // It went while the other one came.
+  if (!browser.isConnected()) await other.close().catch(() => {})
+  return other
+}
+
+async function launchAs(program: string, more: readonly string[]): Promise<Browser> {
   const isRoot = process.getuid?.() === 0
   if (!isRoot && sandboxed.get(program) !== false)
     try {
-      const browser = await launch(program, true)
+      const browser = await launch(program, true, more)
       sandboxed.set(program, true)
       return browser
     } catch (error) {
@@ -60,15 +91,15 @@ export async function launchBrowser(program: string): Promise<Browser> {
         : 'Chromium runs without its sandbox, since this machine does not let users make namespaces.',
     )
   sandboxed.set(program, false)
-  return launch(program, false)
+  return launch(program, false, more)
 }
 
-const launch = (program: string, sandbox: boolean): Promise<Browser> =>
+const launch = (program: string, sandbox: boolean, more: readonly string[]): Promise<Browser> =>
   chromium.launch({
     executablePath: program,
     headless: true,
     chromiumSandbox: sandbox,
-    args: sandbox ? FLAGS : ['--no-sandbox', ...FLAGS],
+    args: [...(sandbox ? [] : ['--no-sandbox']), ...FLAGS, ...more],
     handleSIGINT: false,
     handleSIGTERM: false,
   })

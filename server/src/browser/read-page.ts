@@ -4,7 +4,8 @@ import { ReadingFailure } from '../reading/failure.js'
 import { DEFAULT_LIMITS } from './limits.js'
 import { knownAnswer, pressAnswer, type AnsweredState } from './answer-consent.js'
 import { contextOf } from './look-through.js'
-import { WayOut } from '../reach/way-out.js'
+import { byWayOf } from './by-way.js'
+import type { WayOut } from '../reach/way-out.js'
 import { PageReader } from './page-reader.js'
 import type { ReadingOrder } from './reading-order.js'
 import { cookiesFor } from '../site-http/sign-in.js'
@@ -22,10 +23,10 @@ export interface ReadyReading {
 }
 
 /** Opens a page in a fresh context for one reading. To be read in any case, since that closes it. */
-export async function readyPage(browser: Browser, order: ReadingOrder): Promise<ReadyReading> {
+export async function readyPage(shared: Browser, order: ReadingOrder): Promise<ReadyReading> {
   // Where nobody looks at the times, the line is as fast as it can be.
   const speed = order.untimed ? null : order.lens.network
-  const way = await WayOut.start(order.reach, speed, portsOf(order))
+  const { browser, way } = await byWayOf(shared, order, speed)
   const { hardMs } = order.limits ?? DEFAULT_LIMITS
   const bounded = <T>(asked: Promise<T>) =>
     whileConnected(browser, withinTime(hardMs, asked, `The page kept the browser busy for ${hardMs / 1000} s.`)).catch(
@@ -117,18 +118,6 @@ export function whyNotReached(way: WayOut, url: string, error: unknown): Error |
   return new ReadingFailure(
     closed.port === null ? `${closed.message}, and the site is not marked as local.` : `${closed.message}.`,
   )
-}
-
-/** Where the site listens. */
-export function portsOf({ url, ownHosts = [] }: Pick<ReadingOrder, 'url' | 'ownHosts'>): number[] {
-  const { protocol } = new URL(url)
-  const addresses = [url, ...ownHosts.map((host) => `${protocol}//${host}`)].filter((address) => URL.canParse(address))
-  const ports = addresses
-    .map((address) => new URL(address))
-    .map(({ port, protocol: p }) => Number(port) || (p === 'https:' ? 443 : 80))
-  // Sites lead from http to https.
-  const both = ports.some((port) => port === 80 || port === 443) ? [80, 443] : []
-  return [...new Set([...ports, ...both])]
 }
 
 /** What did not get through on the way out failed for the reason that is known there, whatever the browser took it for. */

@@ -33,6 +33,7 @@ import * as causesOfGuards from './migrations/0055-causes-of-guards.js'
 import * as smallerPages from './migrations/0056-smaller-pages.js'
 import * as consent from './migrations/0057-consent.js'
 import * as howSure from './migrations/0058-how-sure.js'
+import * as ways from './migrations/0059-ways.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -118,6 +119,7 @@ const MIGRATIONS = {
   '0056-smaller-pages': smallerPages,
   '0057-consent': consent,
   '0058-how-sure': howSure,
+  '0059-ways': ways,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

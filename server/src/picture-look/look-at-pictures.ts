@@ -4,12 +4,12 @@ import { contextOf } from '../browser/look-through.js'
 import { letIn } from '../browser/let-in.js'
 import { MEASURING_HEADER } from '../site-http/measuring-header.js'
 import { hostOf } from '../browser/page-reader.js'
-import { portsOf, whyNotReached } from '../browser/read-page.js'
+import { byWayOf } from '../browser/by-way.js'
+import { whyNotReached } from '../browser/read-page.js'
 import type { ReadingOrder } from '../browser/reading-order.js'
 import { withinTime } from '../browser/within-time.js'
 import { addHeadersOnward } from '../browser/onward-headers.js'
 import { explained, ReadingFailure } from '../reading/failure.js'
-import { WayOut } from '../reach/way-out.js'
 
 const MOST_DRAWN = 1_000
 const MOST_FILES = 100
@@ -31,10 +31,10 @@ export interface PicturesSeen {
 
 /** Loads a page, goes down to its end so that lazy pictures come, and takes down each picture with the size at which it is drawn. */
 export async function lookAtPictures(
-  browser: Browser,
+  shared: Browser,
   order: Pick<ReadingOrder, 'url' | 'lens' | 'reach' | 'ownHosts' | 'measuringHeader'>,
 ): Promise<PicturesSeen> {
-  const way = await WayOut.start(order.reach, null, portsOf(order))
+  const { browser, way } = await byWayOf(shared, order, null)
   let context: BrowserContext | null = null
   try {
     context = await contextOf(browser, order.lens, { proxy: way.address })

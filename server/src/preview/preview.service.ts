@@ -12,8 +12,11 @@ import { log } from '../log/log.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { checkLiteral, lookupWithin, reachOf } from '../reach/reach.js'
 import { LiveRulesService } from '../rule/live-rules.service.js'
+import { mappedAddress } from '../site-http/mapped-address.js'
+import { PinnedAgent } from '../site-http/pinned-agent.js'
 import { accessFor } from '../site-http/site-access.js'
 import { whyUnreachable } from '../site-http/site-fetch.js'
+import type { PinnedCertificate } from '../site-http/site-way.js'
 import type { SiteRow } from '../site/site.model.js'
 import { PAGE_LABEL, previewLabel, readPreviewHost } from './preview-address.js'
 import { answerWindow } from './preview-window.js'
@@ -28,6 +31,7 @@ const originOf = (text: string | null) => (text !== null && URL.canParse(text) ?
 /** Opens previews, and shows them through a gate on a port of its own, so that no site's script runs on Unvelt's origin. */
 @Injectable()
 export class PreviewService implements BeforeApplicationShutdown {
+  private readonly agents = new Map<string, PinnedAgent>()
   private readonly sessions = new Map<string, PreviewSession>()
   private gate: Server | null = null
 
@@ -154,6 +158,12 @@ export class PreviewService implements BeforeApplicationShutdown {
     return { answer: answerWindow(unvelt, { siteId, previewId: id, windowKey, ownHost: this.config.hosts[0]! }) }
   }
 
+  private agentFor(certificate: PinnedCertificate): PinnedAgent {
+    const agent = this.agents.get(certificate.fingerprint) ?? new PinnedAgent(certificate)
+    this.agents.set(certificate.fingerprint, agent)
+    return agent
+  }
+
   private async siteAt(host: string): Promise<GateSite | Refusal | Own> {
     const read = readPreviewHost(host, this.config.secret, Date.now())
     if (read === 'unknown') return { status: 404, why: 'No preview has this address. It may have been mistyped.' }
@@ -165,7 +175,8 @@ export class PreviewService implements BeforeApplicationShutdown {
     const reach = reachOf(site)
     return {
       origin: site.address,
-      lookup: lookupWithin(reach),
+      lookup: lookupWithin(reach, mappedAddress),
+      ...(site.certificate && { safely: this.agentFor(site.certificate) }),
       framedBy: session.wish.window,
       isSafe: this.config.previewHost === 'localhost' || this.config.previewHost.endsWith('.localhost'),
       headers: async (url) => {

@@ -57,10 +57,10 @@ export function checkLiteral(host: string, reach: Reach): void {
 
 /**
  * Resolves names and answers nothing that is out of reach, so that whoever connects can't be led there by a name. All
- * addresses of a name must be open. `*.localhost` is loopback (RFC 6761), whatever the resolver of this machine says.
+ * addresses of a name must be open, and so must one that a maintainer has mapped it to. `*.localhost` is loopback (RFC 6761), whatever the resolver of this machine says.
  */
 export const lookupWithin =
-  (reach: Reach): LookupFunction =>
+  (reach: Reach, mapped: (host: string) => Promise<string | undefined> = nowhereElse): LookupFunction =>
   (host, options, answer) => {
     const found = (addresses: { address: string; family: number }[]) => {
       const closed = reach === 'public' ? addresses.find(({ address }) => !isPublic(address)) : undefined
@@ -68,9 +68,17 @@ export const lookupWithin =
       if (options.all) answer(null, addresses)
       else answer(null, addresses[0]!.address, addresses[0]!.family)
     }
-    if (host === 'localhost' || host.endsWith('.localhost')) return found([{ address: '127.0.0.1', family: 4 }])
-    systemLookup(host, { ...options, all: true }, (error, addresses) => {
-      if (error) answer(error, '', 0)
-      else found(addresses)
-    })
+    const lookUp = () => {
+      if (host === 'localhost' || host.endsWith('.localhost')) return found([{ address: '127.0.0.1', family: 4 }])
+      systemLookup(host, { ...options, all: true }, (error, addresses) => {
+        if (error) answer(error, '', 0)
+        else found(addresses)
+      })
+    }
+    mapped(host).then(
+      (address) => (address === undefined ? lookUp() : found([{ address, family: isIP(address) }])),
+      (error: Error) => answer(error, '', 0),
+    )
   }
+
+const nowhereElse = () => Promise.resolve(undefined)

@@ -48,16 +48,25 @@ export class WayOut {
     private readonly ports: readonly number[],
     private setUpMs: number,
     { upKbps, downKbps }: LineSpeed,
+    private readonly hosts: Readonly<Record<string, string>>,
   ) {
     this.up = new Lane(upKbps / BITS, setUpMs / 2)
     this.down = new Lane(downKbps / BITS, setUpMs / 2)
   }
 
-  /** @param ports Where the site itself listens: of this machine nothing else is open to it, Unvelt and its database least of all. */
-  static async start(reach: Reach, speed: LineSpeed | null, ports: readonly number[]): Promise<WayOut> {
+  /**
+   * @param ports Where the site itself listens: of this machine nothing else is open to it, Unvelt and its database least of all.
+   * @param hosts IP addresses of names that lead elsewhere for this site than DNS says.
+   */
+  static async start(
+    reach: Reach,
+    speed: LineSpeed | null,
+    ports: readonly number[],
+    hosts: Readonly<Record<string, string>> = {},
+  ): Promise<WayOut> {
     const server = createServer({ allowHalfOpen: true, noDelay: true })
     const { latencyMs, ...rates } = speed ?? { latencyMs: 0, downKbps: Infinity, upKbps: Infinity }
-    const way = new WayOut(server, reach, ports, latencyMs, { latencyMs, ...rates })
+    const way = new WayOut(server, reach, ports, latencyMs, { latencyMs, ...rates }, hosts)
     server.on('connection', (socket: Socket) => void way.take(socket))
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
     return way
@@ -143,7 +152,7 @@ export class WayOut {
   }
 
   private lookupFor({ port }: Target): LookupFunction {
-    const look = lookupWithin(this.reach)
+    const look = lookupWithin(this.reach, (host) => Promise.resolve(this.hosts[host]))
     return (host, options, answer) =>
       look(host, { ...options, all: true }, (error, found) => {
         if (error) return answer(error, '', 0)

@@ -32,7 +32,7 @@ import {
 } from '@unvelt/contract'
 import { OutOfReach, type Reach } from '../reach/reach.js'
 import { keyHeaders } from './key-headers.js'
-import { boundedText, siteFetch, whyUnreachable } from './site-fetch.js'
+import { boundedText, isOfCertificate, siteFetch, whyUnreachable } from './site-fetch.js'
 
 export const DESCRIBE_PATH = '/.well-known/unvelt-connector'
 const MOST_ANSWER_BYTES = 32e6
@@ -45,7 +45,7 @@ export class ConnectorError extends Error {
   constructor(
     message: string,
     /** What is at fault, so that a form can say it in the right place. */
-    readonly fault: 'address' | 'key' | 'connector' | 'stale' | 'reach' | 'access' = 'connector',
+    readonly fault: 'address' | 'key' | 'connector' | 'stale' | 'reach' | 'access' | 'certificate' = 'connector',
   ) {
     super(message)
   }
@@ -80,7 +80,11 @@ export const lockedWords = (host: string, status: number): string =>
 export const unreachable = (error: unknown, host: string) =>
   new ConnectorError(
     whyUnreachable(error, host),
-    ((error as Error).cause ?? error) instanceof OutOfReach ? 'reach' : 'address',
+    ((error as Error).cause ?? error) instanceof OutOfReach
+      ? 'reach'
+      : isOfCertificate(error)
+        ? 'certificate'
+        : 'address',
   )
 
 /** Speaks the connector protocol with one site; `docs/connector.md` describes it. */

@@ -1,9 +1,39 @@
-import { Agent, fetch, Headers, type Dispatcher, type RequestInit, type Response } from 'undici'
+import { Agent, buildConnector, fetch, Headers, type Dispatcher, type RequestInit, type Response } from 'undici'
+import type { TLSSocket } from 'node:tls'
 import { accessFor } from './site-access.js'
 import { checkLiteral, lookupWithin, OutOfReach, type Reach } from '../reach/reach.js'
+import { fingerprintOf, isPinned, OtherCertificate } from './certificate.js'
+import { mappedAddress } from './mapped-address.js'
+import { wayTo } from './site-way.js'
 
 const agentFor = (reach: Reach): Dispatcher =>
-  new Agent({ connect: { lookup: lookupWithin(reach), timeout: 10_000 }, headersTimeout: 60_000, bodyTimeout: 60_000 })
+  new Agent({ connect: connectorFor(reach), headersTimeout: 60_000, bodyTimeout: 60_000 })
+
+/** Takes what browsers take; of a site that shows a certificate of its own making, that one and no other. */
+function connectorFor(reach: Reach): buildConnector.connector {
+  const options = { lookup: lookupWithin(reach, mappedAddress), timeout: 10_000 }
+  const asBrowsers = buildConnector(options)
+  // A session that is taken up again shows no certificate.
+  const whoever = buildConnector({ ...options, rejectUnauthorized: false, maxCachedSessions: 0 })
+  return (wish, done) => {
+    if (wish.protocol !== 'https:') return asBrowsers(wish, done)
+    wayTo(wish.host ?? wish.hostname).then(
+      (way) => {
+        const pinned = way?.certificate
+        if (!pinned) return asBrowsers(wish, done)
+        whoever(wish, (...[error, socket]) => {
+          if (error) return done(error, null)
+          const safe = socket as TLSSocket
+          if (isPinned(safe, pinned)) return done(null, socket)
+          const other = new OtherCertificate(wish.hostname, fingerprintOf(safe))
+          safe.destroy()
+          done(other, null)
+        })
+      },
+      (error: Error) => done(error, null),
+    )
+  }
+}
 
 const agents: Record<Reach, Dispatcher> = { public: agentFor('public'), anywhere: agentFor('anywhere') }
 
@@ -47,16 +77,22 @@ export async function boundedBytes(response: Response, mostBytes: number): Promi
   return Buffer.concat(chunks)
 }
 
+/** Whether a host was not asked because of the certificate that it shows. */
+export function isOfCertificate(error: unknown): boolean {
+  const cause = (error as { cause?: unknown }).cause ?? error
+  return cause instanceof OtherCertificate || /CERT|SSL|TLS/.test((cause as { code?: string }).code ?? '')
+}
+
 /** Why a request got no answer, as a plain sentence. */
 export function whyUnreachable(error: unknown, host: string): string {
   const cause = (error as { cause?: unknown }).cause ?? error
-  if (cause instanceof OutOfReach) return `${cause.message}.`
+  if (cause instanceof OutOfReach || cause instanceof OtherCertificate) return `${cause.message}.`
   const code = (cause as { code?: string }).code ?? ''
-  if (code === 'ENOTFOUND' || code === 'EAI_AGAIN') return `The name ${host} does not resolve to any address.`
+  if (code === 'ENOTFOUND' || code === 'EAI_AGAIN') return `The name ${host.replace(/:\d+$/, '')} does not resolve to any address.`
   if (code === 'ECONNREFUSED') return `Nothing answers at ${host}: the connection was refused.`
   if (code === 'ECONNRESET' || code === 'UND_ERR_SOCKET') return `${host} closed the connection without an answer.`
   if (/TIMEOUT/i.test(code) || (error as Error).name === 'TimeoutError') return `${host} did not answer in time.`
-  if (/CERT|SSL|TLS/.test(code)) return `The certificate of ${host} is not valid (${code}).`
+  if (isOfCertificate(error)) return `The certificate of ${host} is not valid (${code}).`
   if ((cause as Error).message === 'bad port') return `The port of ${host} is one that browsers refuse.`
   return `${host} can’t be reached: ${(cause as Error).message}`
 }

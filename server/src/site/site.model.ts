@@ -8,7 +8,8 @@ import {
 } from 'sequelize'
 import type { Step } from '@unvelt/core'
 import type { QuietTimes } from '@unvelt/core'
-import type { ConnectorDescription, Net } from '@unvelt/contract'
+import type { ConnectorDescription, HostAddress, Net } from '@unvelt/contract'
+import type { PinnedCertificate } from '../site-http/site-way.js'
 
 export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttributes<SiteRow>> {
   declare id: CreationOptional<number>
@@ -32,6 +33,11 @@ export class SiteRow extends Model<InferAttributes<SiteRow>, InferCreationAttrib
   declare connectorKey: string | null
   /** What it lets Unvelt in by where it is closed to the public: sealed, see site-access.ts. */
   declare access: CreationOptional<string | null>
+  /** The certificate that is taken for it though no browser would take it. */
+  declare certificate: CreationOptional<PinnedCertificate | null>
+  /** Names that lead elsewhere for it than DNS says. */
+  declare hosts: CreationOptional<HostAddress[]>
+  declare copyOf: CreationOptional<number | null>
   declare ownHosts: string[]
   declare folders: { prefix: string; payer: string }[]
   declare assetRegister: Record<string, string>
@@ -56,6 +62,9 @@ export function initialiseSite(sequelize: Sequelize): void {
       connectorKey: DataTypes.TEXT,
       pagesFrom: DataTypes.TEXT,
       access: DataTypes.TEXT,
+      certificate: DataTypes.JSONB,
+      hosts: DataTypes.JSONB,
+      copyOf: DataTypes.INTEGER,
       ownHosts: DataTypes.ARRAY(DataTypes.TEXT),
       folders: DataTypes.JSONB,
       assetRegister: DataTypes.JSONB,

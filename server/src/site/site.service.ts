@@ -12,16 +12,24 @@ import { ConnectorClient, ConnectorError, describeConnector, unreachable } from 
 import type { ConnectorDescription } from '@unvelt/contract'
 import { reachOf, type Reach } from '../reach/reach.js'
 import { open, seal } from '../site-http/secret-box.js'
+import type { SiteWay } from '../site-http/site-way.js'
+import { waysChanged } from '../site-http/way-book.js'
 import { openAccess } from '../site-http/access-book.js'
 import { accessHeaders, knockWith, type SiteAccess } from '../site-http/site-access.js'
 import { accessOfWish, accessView, tryAccess } from './access-wish.js'
 import { siteOrigin } from './site-address.js'
+import { byWay, certificateView, hostsByName, refuseOddCopy, refuseTaken, wayOfWish } from './site-ways.js'
 import { effectsOf } from './site-effects.js'
 import { refuseNeverOpen } from './quiet-times.js'
 import { SiteRow } from './site.model.js'
 import { readFacts, storeFacts, type SiteFacts } from './store-facts.js'
 
-const FIELD_AT_FAULT: Record<string, string> = { key: 'connectorKey', reach: 'local', access: 'access' }
+const FIELD_AT_FAULT: Record<string, string> = {
+  key: 'connectorKey',
+  reach: 'local',
+  access: 'access',
+  certificate: 'certificate',
+}
 const MARK_IT_LOCAL = 'Such addresses are closed unless the site is marked as local.'
 
 /** Asks a site that nobody knows yet by what it is said to let one in. */
@@ -47,16 +55,25 @@ export class SiteService {
   }
 
   /** Registers a site by its address. Nothing is stored unless all of it could be read. */
-  async register({ address: typed, connectorKey = '', local = false, access }: SiteRegistration): Promise<Site> {
+  async register({
+    address: typed,
+    connectorKey = '',
+    local = false,
+    access,
+    ...wish
+  }: SiteRegistration): Promise<Site> {
     const address = siteOrigin(typed)
     const wished = access ? accessOfWish(access, null) : null
-    const { connector, facts } = await knocking(address, wished, () =>
-      this.readSite(address, connectorKey, reachOf({ local })),
+    const way = await this.wayFor(address, wish, reachOf({ local }))
+    const { connector, facts } = await byWay(address, way, () =>
+      knocking(address, wished, () => this.readSite(address, connectorKey, reachOf({ local }))),
     )
     return this.store(
       {
         address,
         local,
+        certificate: way.certificate,
+        hosts: wish.hosts ?? [],
         access: this.sealed(wished),
         connectorKey: seal(connectorKey, this.config.secret),
         ...described(address, connector, facts),
@@ -66,16 +83,21 @@ export class SiteService {
   }
 
   /** Registers a site that tells nothing of itself: its pages are found as any visitor would find them. */
-  async registerFromOutside({ address: typed, local = false, access }: SiteRegistration): Promise<Site> {
+  async registerFromOutside({ address: typed, local = false, access, ...wish }: SiteRegistration): Promise<Site> {
     const address = siteOrigin(typed)
     const wished = access ? accessOfWish(access, null) : null
-    await tryAccess(address, wished, reachOf({ local }))
-    const found = await knocking(address, wished, () => this.lookFromOutside(address, reachOf({ local })))
+    const way = await this.wayFor(address, wish, reachOf({ local }))
+    const found = await byWay(address, way, async () => {
+      await tryAccess(address, wished, reachOf({ local }))
+      return knocking(address, wished, () => this.lookFromOutside(address, reachOf({ local })))
+    })
     const { host } = new URL(address)
     return this.store(
       {
         address,
         local,
+        certificate: way.certificate,
+        hosts: wish.hosts ?? [],
         access: this.sealed(wished),
         name: found.name ?? host,
         cms: { name: '', version: '' },
@@ -88,6 +110,16 @@ export class SiteService {
       },
       (site, transaction) => storeFoundPages(site, found, transaction),
     )
+  }
+
+  /** @throws ProblemError where a site can't be reached that way, or a name is somebody else's. */
+  private async wayFor(
+    address: string,
+    { hosts = [], certificate }: Pick<SiteRegistration, 'hosts' | 'certificate'>,
+    reach: Reach,
+  ): Promise<SiteWay> {
+    await refuseTaken(hosts, null)
+    return wayOfWish(address, { hosts, certificate: certificate ?? null }, reach)
   }
 
   private async store(
@@ -109,6 +141,7 @@ export class SiteService {
         const message = `${given.address} is registered already.`
         throw new ProblemError(409, message, [{ field: 'address', message }])
       })
+    waysChanged()
     return this.view(row)
   }
 
@@ -153,18 +186,32 @@ export class SiteService {
   }
 
   /** Changes what the maintainer has a say in. */
-  async change(site: SiteRow, { local, leastDifference, net, quiet, access }: SiteChange): Promise<Site> {
+  async change(site: SiteRow, change: SiteChange): Promise<Site> {
+    const { local, leastDifference, net, quiet, access, hosts, certificate, copyOf } = change
     if (quiet) refuseNeverOpen(quiet)
+    if (copyOf != null) await refuseOddCopy(copyOf, site.id)
     const wished = access && accessOfWish(access, this.accessOf(site))
-    if (access !== undefined) await tryAccess(site.address, wished ?? null, reachOf({ local: local ?? site.local }))
+    const reach = reachOf({ local: local ?? site.local })
+    const way = await this.changedWay(site, change, reach)
+    if (access !== undefined) await byWay(site.address, way, () => tryAccess(site.address, wished ?? null, reach))
     await site.update({
+      ...(hosts !== undefined && { hosts }),
+      ...(certificate !== undefined && { certificate: way.certificate }),
+      ...(copyOf !== undefined && { copyOf }),
       ...(access !== undefined && { access: this.sealed(wished ?? null) }),
       ...(local !== undefined && { local }),
       ...(leastDifference !== undefined && { leastDifference }),
       ...(net !== undefined && { net }),
       ...(quiet !== undefined && { quiet }),
     })
+    waysChanged()
     return this.view(site)
+  }
+
+  private async changedWay(site: SiteRow, { hosts, certificate }: SiteChange, reach: Reach): Promise<SiteWay> {
+    if (hosts) await refuseTaken(hosts, site.id)
+    if (certificate === undefined) return { certificate: site.certificate, hosts: hostsByName(hosts ?? site.hosts) }
+    return wayOfWish(site.address, { hosts: hosts ?? site.hosts, certificate }, reach)
   }
 
   /** @throws ProblemError where the site has none. */
@@ -203,6 +250,9 @@ export class SiteService {
       quiet: row.quiet,
       cms: row.cms,
       access: accessView(this.accessOf(row)),
+      hosts: row.hosts,
+      certificate: row.certificate && certificateView(row.certificate, null),
+      copyOf: row.copyOf,
       effects: [...effectsOf(row)],
       hasConnector: row.connector !== null,
       pagesFrom: row.pagesFrom,

@@ -24,6 +24,8 @@ import { Heartbeat } from './heartbeat.js'
 import { onDemandJob, pageJob, recomputeJob } from './jobs.js'
 import { accessBook } from '../site-http/access-book.js'
 import { findAccessBy } from '../site-http/site-access.js'
+import { findWaysBy } from '../site-http/site-way.js'
+import { wayBook } from '../site-http/way-book.js'
 import { MachineTurn } from './machine-turn.js'
 import { Turns } from './turns.js'
 
@@ -41,6 +43,7 @@ async function main(): Promise<void> {
   await checkVersion(sequelize)
   await checkInstance(sequelize, config)
   findAccessBy(accessBook(config.secret))
+  findWaysBy(wayBook())
   const queue = await openQueue(config.databaseUrl)
   const locks = await Locks.open(config.databaseUrl)
   const machine = MachineTurn.open(config.databaseUrl, config.pagesAtATime + OTHER_JOBS)

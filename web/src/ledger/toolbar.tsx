@@ -35,7 +35,7 @@ export function Toolbar({ view, onChange, hidden, allFolded, onFoldAll }: Toolba
         {MEASURES.map((name) => (
           <label
             key={name}
-            className="relative border-b-2 border-transparent py-1.5 whitespace-nowrap text-soft hover:text-ink has-checked:border-verdigris has-checked:font-semibold has-checked:text-ink has-focus-visible:outline-2 has-focus-visible:-outline-offset-2 has-focus-visible:outline-verdigris"
+            className="relative -mx-1 border-b-2 border-transparent px-1 py-1.5 whitespace-nowrap text-soft hover:text-ink has-checked:border-verdigris has-checked:font-semibold has-checked:text-ink has-focus-visible:outline-2 has-focus-visible:-outline-offset-2 has-focus-visible:outline-verdigris"
           >
             <input
               type="radio"
