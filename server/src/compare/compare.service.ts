@@ -18,6 +18,7 @@ import { SiteRow } from '../site/site.model.js'
 import { untimedRepeats, type SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { payerChanges } from './payer-changes.js'
+import { asAtOriginal } from './same-payers.js'
 
 const TIMES = ['loadMs', 'serverMs'] as const
 const LIKELY = 0.05
@@ -40,8 +41,7 @@ export class CompareService {
   ) {}
 
   async compare(wish: ComparisonQuery): Promise<Comparison> {
-    const then = await this.swept('then', wish.then)
-    const now = await this.swept('now', wish.now)
+    const [then, now] = byOneName(await this.swept('then', wish.then), await this.swept('now', wish.now))
     const before = new Map(then.pages.map((page) => [page.path, page]))
     const known = new Map(now.pages.map((page) => [page.path, page]))
     const views = (path: string) => known.get(path)?.importedViews ?? known.get(path)?.views ?? 0
@@ -149,6 +149,18 @@ export class CompareService {
     return payerChanges(payers, then.row.inventory, now.row.inventory, new Map(rows.map((row) => [row.slug, row])))
   }
 }
+
+/** Of two copies of one site, one may tell what the other can't. */
+function byOneName(then: Swept, now: Swept): [Swept, Swept] {
+  const areCopies = then.site.id !== now.site.id && originalOf(then.site) === originalOf(now.site)
+  const named = (one: Swept, other: Swept) =>
+    areCopies && !one.site.connector && other.site.connector
+      ? { ...one, cells: asAtOriginal(one.cells, other.site) }
+      : one
+  return [named(then, now), named(now, then)]
+}
+
+const originalOf = ({ id, copyOf }: SiteRow) => copyOf ?? id
 
 function timeWords({ estimate, low, high, p, pages }: MeanStep, least: number) {
   // JSON has no infinity: an interval that nothing bounds is none.

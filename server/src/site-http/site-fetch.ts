@@ -88,7 +88,8 @@ export function whyUnreachable(error: unknown, host: string): string {
   const cause = (error as { cause?: unknown }).cause ?? error
   if (cause instanceof OutOfReach || cause instanceof OtherCertificate) return `${cause.message}.`
   const code = (cause as { code?: string }).code ?? ''
-  if (code === 'ENOTFOUND' || code === 'EAI_AGAIN') return `The name ${host.replace(/:\d+$/, '')} does not resolve to any address.`
+  if (code === 'ENOTFOUND' || code === 'EAI_AGAIN')
+    return `The name ${host.replace(/:\d+$/, '')} does not resolve to any address.`
   if (code === 'ECONNREFUSED') return `Nothing answers at ${host}: the connection was refused.`
   if (code === 'ECONNRESET' || code === 'UND_ERR_SOCKET') return `${host} closed the connection without an answer.`
   if (/TIMEOUT/i.test(code) || (error as Error).name === 'TimeoutError') return `${host} did not answer in time.`

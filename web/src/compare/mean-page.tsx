@@ -1,5 +1,6 @@
 import { MEASURES, type Comparison, type ComparedTime, type Measure } from '@unvelt/contract'
 import { count, MEASURE_WORDS, milliseconds, percent, plural, signed } from '../figures/format.js'
+import { NotTold } from '../figures/toll-figure.js'
 import { ofMean } from './of-mean.js'
 
 interface RowProps {
@@ -8,6 +9,8 @@ interface RowProps {
   now: number
   format: (value: number) => string
   sure?: string
+  /** On which sides the site tells nothing of it, so that a nought is none. */
+  untold?: { then: boolean; now: boolean } | undefined
 }
 
 /** What the mean page costs on either side. */
@@ -38,6 +41,7 @@ export function MeanPage({ comparison: { mean, times, pages } }: { comparison: C
             now={mean.now[measure]}
             format={ofMean(measure)}
             sure={sureWords(measure, time(measure))}
+            untold={ofServer(measure) ? { then: mean.then.serverMs === 0, now: mean.now.serverMs === 0 } : undefined}
           />
         ))}
         {load && (
@@ -54,20 +58,26 @@ export function MeanPage({ comparison: { mean, times, pages } }: { comparison: C
   )
 }
 
-function Row({ name, then, now, format, sure }: RowProps) {
+/** A server takes some time for any page: where it took none, nobody told of it. */
+const ofServer = (measure: Measure) => measure === 'serverMs' || measure === 'queries' || measure === 'queryMs'
+
+function Row({ name, then, now, format, sure, untold }: RowProps) {
   const difference = now - then
+  const isUntold = untold !== undefined && (untold.then || untold.now)
   return (
     <tr className="border-b border-line/60">
       <th className="py-1.5 text-left font-normal">{name}</th>
-      <td className="py-1.5 pl-2 text-right whitespace-nowrap">{format(then)}</td>
-      <td className="py-1.5 pl-2 text-right font-semibold whitespace-nowrap">{format(now)}</td>
+      <td className="py-1.5 pl-2 text-right whitespace-nowrap">{untold?.then ? <NotTold /> : format(then)}</td>
       <td className="py-1.5 pl-2 text-right font-semibold whitespace-nowrap">
-        {difference === 0 ? 'none' : signed(difference, format)}
+        {untold?.now ? <NotTold /> : format(now)}
+      </td>
+      <td className="py-1.5 pl-2 text-right font-semibold whitespace-nowrap">
+        {isUntold ? '–' : difference === 0 ? 'none' : signed(difference, format)}
       </td>
       <td className="py-1.5 text-right text-soft max-md:hidden">
-        {then === 0 || difference === 0 ? '–' : signed(difference / then, percent)}
+        {isUntold || then === 0 || difference === 0 ? '–' : signed(difference / then, percent)}
       </td>
-      <td className="py-1.5 pl-6 text-[13.5px] max-md:pl-3 text-soft">{sure}</td>
+      <td className="py-1.5 pl-6 text-[13.5px] max-md:pl-3 text-soft">{isUntold ? 'told on one side only' : sure}</td>
     </tr>
   )
 }

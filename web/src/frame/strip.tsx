@@ -9,6 +9,7 @@ import { StaleMark } from '../stale/stale-mark.js'
 import { useHarImport } from './har-import.js'
 import { PaletteButton } from './palette-button.js'
 import { useShowSweep } from './show-sweep.js'
+import { SiteMenu } from './site-menu.js'
 import { SweepButton } from './sweep-button.js'
 
 /** What is shown, and what it is based on, across the top. */
@@ -24,21 +25,6 @@ export function Strip({ site, sites }: { site: Site; sites: Site[] }) {
       </div>
     </header>
   )
-}
-
-function SiteMenu({ site, sites }: { site: Site; sites: Site[] }) {
-  const button = (
-    <button type="button" className="flex items-center gap-1 font-serif text-[16px] font-semibold whitespace-nowrap">
-      {site.name} <ChevronDown size={15} aria-hidden className="text-verdigris" />
-    </button>
-  )
-  const entries: MenuEntry[] = sites.map(({ id, name, address }) => ({
-    to: `/sites/${id}/ledger`,
-    name: <span className="font-medium">{name}</span>,
-    note: address,
-  }))
-  entries.push({ line: true }, { to: '/sites/new', name: 'Register another site …', isAct: true })
-  return <Menu button={button} align="start" className="min-w-64" entries={entries} />
 }
 
 /** A part of the site, and how much of its visits that is. */

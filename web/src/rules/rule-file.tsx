@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { Site } from '@unvelt/contract'
 import { ApiError, call } from '../api/client.js'
 import { useSites } from '../api/queries.js'
+import { areCopies, carriedOver } from '../copies/carried-over.js'
 import { plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
@@ -25,6 +26,8 @@ export function RuleFileButtons({ site }: { site: Site }) {
   const draft = useDraft(site.id)
   const { data: sites = [] } = useSites()
   const others = sites.filter(({ id }) => id !== site.id)
+  // What is carried most often comes first: from a copy to what it is one of, and the other way.
+  const inOrder = [...others].sort((a, b) => Number(areCopies(site, b)) - Number(areCopies(site, a)))
   const [refused, setRefused] = useState<Refused | null>(null)
   const take = async (file: object, name: string, partly: boolean) => {
     try {
@@ -46,7 +49,7 @@ export function RuleFileButtons({ site }: { site: Site }) {
     try {
       const file = await call<object>('GET', `/sites/${other.id}/rules/file`)
       if ((file as { rules: unknown[] }).rules.length === 0) toast(`No rule is live on ${other.name}.`)
-      else await take(file, other.name, false)
+      else await take(areCopies(site, other) ? carriedOver(file, other.address, site.address) : file, other.name, false)
     } catch (error) {
       toast.error((error as Error).message)
     }
@@ -79,9 +82,11 @@ export function RuleFileButtons({ site }: { site: Site }) {
           <option value="" disabled>
             From another site …
           </option>
-          {others.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
+          {inOrder.map((other) => (
+            <option key={other.id} value={other.id}>
+              {other.name}
+              {areCopies(site, other) &&
+                ` · ${other.copyOf === site.id ? 'its copy' : site.copyOf === other.id ? 'its original' : 'another copy'}, ${new URL(other.address).host}`}
             </option>
           ))}
         </select>

@@ -1,3 +1,4 @@
+import { CopyPart } from '../copies/copy-part.js'
 import { LensList } from '../lenses/lens-list.js'
 import { useSite } from '../frame/site-context.js'
 import { PatternList } from '../patterns/pattern-list.js'
@@ -16,7 +17,7 @@ export function SettingsPlace() {
   return (
     <div className="h-full overflow-auto pb-10">
       <PlaceHead title="Settings">
-        {site.name}, {site.cms.name} {site.cms.version} at {site.address}.
+        {[site.name, `${site.cms.name} ${site.cms.version}`.trim()].filter(Boolean).join(', ')} at {site.address}.
       </PlaceHead>
       <LensList site={site} />
       <LeastDifference key={site.id} site={site} />
@@ -26,6 +27,7 @@ export function SettingsPlace() {
       <PatternList site={site} />
       <SiteAccess key={`access ${site.id}`} site={site} />
       <SiteReach site={site} />
+      <CopyPart key={`copy ${site.id}`} site={site} />
       <StoragePart key={`storage ${site.id}`} site={site} />
     </div>
   )

@@ -6,6 +6,9 @@ import { useNavigate } from 'react-router'
 import { SiteRegistration, type AccessWish, type Site } from '@unvelt/contract'
 import { ApiError, call } from '../api/client.js'
 import { keys, useSites } from '../api/queries.js'
+import { CertificateFacts } from '../copies/certificate-facts.js'
+import { checkHostLines, hostsOfLines } from '../copies/host-lines.js'
+import { useShownCertificate } from '../copies/use-certificate.js'
 import { Button } from '../parts/button.js'
 import { Field } from '../parts/field.js'
 import { Tick } from '../parts/tick.js'
@@ -23,15 +26,30 @@ export function RegisterSite() {
     shouldUnregister: true,
   })
   const [isClosed, setClosed] = useState(false)
+  const [isElsewhere, setElsewhere] = useState(false)
+  const [lines, setLines] = useState('')
+  const linesFault = isElsewhere ? checkHostLines(lines) : true
+  const shown = useShownCertificate()
   const { errors } = form.formState
   const withoutConnector = useWatch({ control: form.control, name: 'withoutConnector' })
   const register = useMutation({
-    mutationFn: (values: SiteRegistration) => call<Site>('POST', '/sites', values),
+    mutationFn: (values: SiteRegistration) =>
+      call<Site>('POST', '/sites', { ...values, ...(isElsewhere && { hosts: hostsOfLines(lines) }) }),
     onSuccess: async (site) => {
       await client.invalidateQueries({ queryKey: keys.sites })
       void navigate(`/sites/${site.id}/ledger`)
     },
-    onError: (error) => {
+    onError: (error, { address, local }) => {
+      if (error instanceof ApiError && error.about('certificate')) {
+        // Which one it is can be looked at, and taken.
+        shown.mutate(
+          { address, local: local ?? false, ...(isElsewhere && { hosts: hostsOfLines(lines) }) },
+          { onError: ({ message }) => form.setError('root', { message }) },
+        )
+        return
+      }
+      if (error instanceof ApiError && error.problem.errors?.some(({ field }) => field.startsWith('hosts')))
+        return form.setError('root', { message: error.problem.errors[0]!.message })
       if (error instanceof ApiError && error.about('access')) {
         setClosed(true)
         return form.setError('root', { message: error.about('access')! })
@@ -56,7 +74,10 @@ export function RegisterSite() {
       </div>
       <form
         noValidate
-        onSubmit={form.handleSubmit((values) => register.mutate(values))}
+        onSubmit={form.handleSubmit((values) => {
+          shown.reset()
+          if (linesFault === true) register.mutate(values)
+        })}
         className="grid content-start gap-5 md:mt-16"
       >
         <Field
@@ -107,6 +128,64 @@ export function RegisterSite() {
             </FormProvider>
           )}
         </div>
+        <div className="grid gap-3">
+          <label className="grid grid-cols-[auto_1fr] items-start gap-x-2.5">
+            <input
+              type="checkbox"
+              checked={isElsewhere}
+              aria-describedby="elsewhere-note"
+              className="mt-1"
+              onChange={({ target }) => setElsewhere(target.checked)}
+            />
+            <span className="font-semibold">Its name leads elsewhere than DNS says</span>
+            <span id="elsewhere-note" className="col-start-2 text-[13px] text-soft">
+              As that of a copy does which no DNS knows of
+            </span>
+          </label>
+          {isElsewhere && (
+            <label className="grid gap-1">
+              <span id="lines-name" className="font-semibold">
+                Names
+              </span>
+              <textarea
+                rows={2}
+                spellCheck={false}
+                value={lines}
+                aria-invalid={linesFault !== true}
+                aria-labelledby="lines-name"
+                aria-describedby="lines-note"
+                className="w-full border border-line bg-sheet px-2.5 py-1.5 text-[15px]"
+                onChange={({ target }) => setLines(target.value)}
+              />
+              <span id="lines-note" className={linesFault === true ? 'text-[13px] text-soft' : 'text-[13px] text-plum'}>
+                {linesFault === true ? 'A line each, as in a hosts file: 192.0.2.7 copy.example.org' : linesFault}
+              </span>
+            </label>
+          )}
+        </div>
+        {shown.data && (
+          <section aria-label="Its certificate" className="border-l-2 border-plum pl-3" role="alert">
+            <h2 className="text-[17px]">No browser would take its certificate</h2>
+            <CertificateFacts certificate={shown.data} />
+            <p className="mt-2 text-soft">
+              Take it where you know the fingerprint to be that of your copy. It is taken for this site alone, and only
+              as long as it stays the same.
+            </p>
+            <Button
+              weight="main"
+              className="mt-2"
+              disabled={register.isPending}
+              onClick={() =>
+                void form.handleSubmit((values) => {
+                  const { fingerprint } = shown.data
+                  register.mutate({ ...values, certificate: fingerprint })
+                })()
+              }
+            >
+              Take it and register the site
+            </Button>
+          </section>
+        )}
         {errors.root && (
           <p role="alert" className="text-plum">
             {errors.root.message}
