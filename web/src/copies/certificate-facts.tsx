@@ -6,7 +6,6 @@ const day = (iso: string) =>
 /** What a certificate says of itself, with the fingerprint by which it is taken. */
 export function CertificateFacts({ certificate }: { certificate: CertificateView }) {
   const { subject, issuer, names, validFrom, validTo, fingerprint, why } = certificate
-  const isOver = new Date(validTo).getTime() < Date.now()
   return (
     <>
       {why && <p>{why}</p>}
@@ -21,7 +20,6 @@ export function CertificateFacts({ certificate }: { certificate: CertificateView
         <dt className="text-soft">Holds</dt>
         <dd>
           {day(validFrom)} to {day(validTo)}
-          {isOver && <span className="text-plum"> · has run out</span>}
         </dd>
         <dt className="text-soft">Fingerprint</dt>
         <dd className="font-mono text-[12.5px] break-all">{fingerprint}</dd>
