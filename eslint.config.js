@@ -56,6 +56,7 @@ const TIERS = [
     'film',
     'verify',
     'consent',
+    'nowhere',
     'promise',
     'share',
     'page-view',

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import {
   covered,
+  faceKey,
   readStyleRules,
   toBytes,
   unite,
@@ -112,12 +113,24 @@ describe('what of a stylesheet is applied', () => {
   it('have faces that are drawn and keyframes that something asks for', () => {
     const css =
       '@font-face{font-family:"One";src:url(a)} @font-face{font-family:Two;src:url(b)} @keyframes turn{to{x:1}} @keyframes idle{to{x:1}} a{animation:2s turn}'
-    expect(used(css, { has: ['a'], drawn: new Set(['two']) })).toEqual([
+    expect(used(css, { has: ['a'], drawn: new Set([faceKey('two')]) })).toEqual([
       '@font-face{font-family:Two;src:url(b)}',
       '@keyframes turn{to{x:1}}',
       'a{animation:2s turn}',
     ])
     expect(used(css, {})).toEqual([])
+  })
+
+  it('have of a family the faces that are drawn, and not its others', () => {
+    const face = (more: string) => `@font-face{font-family:"Reed Sans";src:url(a)${more}}`
+    const [plain, bold, slanted, spans] = ['', ';font-weight:bold', ';font-style:italic', ';font-weight:200 900']
+    const css = [plain, bold, slanted, spans].map(face).join(' ')
+    const drawn = (...keys: string[]) => used(css, { drawn: new Set(keys) })
+    expect(drawn(faceKey('"Reed Sans"', '700', 'normal'))).toEqual([face(bold!)])
+    expect(drawn(faceKey('reed sans', 'normal', 'italic'), faceKey('Reed Sans', '200 900'))).toEqual([
+      face(slanted!),
+      face(spans!),
+    ])
   })
 
   it('is found whatever was parsed before', () => {

@@ -5,6 +5,7 @@ import { CompareModule } from './compare/compare.module.js'
 import { ComplaintModule } from './complaint/complaint.module.js'
 import { GentleModule } from './gentle/gentle.module.js'
 import { ConsentModule } from './consent/consent.module.js'
+import { NowhereModule } from './nowhere/nowhere.module.js'
 import { VerifyModule } from './verify/verify.module.js'
 import { PromiseModule } from './promise/promise.module.js'
 import { AddOnModule } from './add-on/add-on.module.js'
@@ -84,6 +85,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     CulpritModule,
     GentleModule,
     ConsentModule,
+    NowhereModule,
     VerifyModule,
     PromiseModule,
     CompareModule,

@@ -1,4 +1,5 @@
 import { clone, generate, walk, type CssNode, type List, type ListItem, type Rule } from 'css-tree'
+import { faceKey } from '../font/face-key.js'
 import { unite, type Range } from './byte-ranges.js'
 import { parseCss } from './parse-css.js'
 import { withoutDeep } from './without-deep.js'
@@ -12,7 +13,7 @@ export interface StyleRule {
   /** Conditions of the blocks around it, outermost first. */
   media: string[]
   supports: string[]
-  /** For font faces the family, for keyframes the name; used when something else asks for them. */
+  /** For font faces which one it is (`faceKey`), for keyframes the name; used when something else asks for them. */
   face?: string
   keyframes?: string
   /** Keyframes and families that its declarations name. */
@@ -51,7 +52,7 @@ export function readStyleRules(css: string): StyleRule[] {
         const prelude = node.prelude ? generate(node.prelude) : ''
         if (name === 'media') media.push(prelude)
         else if (name === 'supports') supports.push(prelude)
-        else if (name === 'font-face') rules.push(plain(node, media, supports, { face: familyOf(node) }))
+        else if (name === 'font-face') rules.push(plain(node, media, supports, { face: faceOf(node) }))
         else if (KEYFRAMES.test(name)) {
           rules.push(plain(node, media, supports, { keyframes: prelude }))
           insideKeyframes += 1
@@ -75,7 +76,7 @@ export interface StyleAnswers {
   matches(selector: string): boolean
   media(query: string): boolean
   supports(condition: string): boolean
-  /** Family names in small letters that are drawn with. */
+  /** Faces that are drawn with, each by its `faceKey`. */
   drawn: ReadonlySet<string>
 }
 
@@ -142,13 +143,10 @@ function animationNames(node: CssNode): string[] {
   return names
 }
 
-function familyOf(node: CssNode): string {
-  let family = ''
+function faceOf(node: CssNode): string {
+  const said = new Map<string, string>()
   walk(node, (inner) => {
-    if (inner.type === 'Declaration' && inner.property.toLowerCase() === 'font-family')
-      family = generate(inner.value)
-        .replace(/^["']|["']$/g, '')
-        .toLowerCase()
+    if (inner.type === 'Declaration') said.set(inner.property.toLowerCase(), generate(inner.value))
   })
-  return family
+  return faceKey(said.get('font-family') ?? '', said.get('font-weight'), said.get('font-style'))
 }

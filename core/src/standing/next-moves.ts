@@ -38,7 +38,7 @@ export interface AddOnCase {
 }
 
 export type MoveType =
-  'confine' | 'retire' | 'hold' | 'local' | 'same job' | 'features' | 'switched off' | 'pictures' | 'files'
+  'confine' | 'retire' | 'hold' | 'local' | 'same job' | 'features' | 'switched off' | 'pictures' | 'files' | 'nowhere'
 
 /** One thing to do next, with why, and what it would spare. */
 export interface NextMove {

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { CDPSession, Page } from 'playwright-core'
 import type { Protocol } from 'devtools-protocol'
 import {
+  faceKey,
   MOST_STYLE_RULES,
   toBytes,
   usedOfStyle,
@@ -64,7 +65,7 @@ export async function styleUse(
     matches: yes(asked.selectors, answers.selectors),
     media: yes(asked.media, answers.media),
     supports: yes(asked.supports, answers.supports),
-    drawn: new Set(answers.drawn),
+    drawn: new Set(answers.drawn.map(({ family, weight, style }) => faceKey(family, weight, style))),
   }
   const uses: FileUse[] = []
   for (const { request, length, rules: own } of sheets) {
@@ -161,6 +162,6 @@ function askPage({ selectors, media, supports, atMostMs }: Asked) {
     supports: supports.map((condition) => answer(() => CSS.supports(condition))).join(''),
     drawn: [...document.fonts]
       .filter((face) => face.status === 'loaded')
-      .map((face) => face.family.replace(/^["']|["']$/g, '').toLowerCase()),
+      .map(({ family, weight, style }) => ({ family, weight, style })),
   }
 }

@@ -34,6 +34,7 @@ import * as smallerPages from './migrations/0056-smaller-pages.js'
 import * as consent from './migrations/0057-consent.js'
 import * as howSure from './migrations/0058-how-sure.js'
 import * as ways from './migrations/0059-ways.js'
+import * as nowhere from './migrations/0060-nowhere.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -120,6 +121,7 @@ const MIGRATIONS = {
   '0057-consent': consent,
   '0058-how-sure': howSure,
   '0059-ways': ways,
+  '0060-nowhere': nowhere,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -6,7 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { ConsentBanner, FilmLane, Rule, ServerReading, Step, StepRecord, TriedDocument } from '@unvelt/core'
+import type { ConsentBanner, FilmLane, NowhereRule, Rule, ServerReading, Step, StepRecord, TriedDocument } from '@unvelt/core'
 import type { ConsentSide, FilmedLoad, LookedAtFile, LookedAtPicture, VerifiedEffect } from '@unvelt/contract'
 
 /** The figures of one reading that are compared; null where the browser reported none. */
@@ -59,6 +59,8 @@ export interface OnDemandKinds {
   verify: { wish: { rules: (Rule & { removed?: true })[]; lensIds: number[] }; taken: VerifiedView[] }
   /** What a page loads before anybody answered whether they agree, after they did, and after they refused. */
   consent: { wish: { path: string; phone: boolean }; taken: ConsentTaken }
+  /** What of the stylesheets of a site no page and no step has used. */
+  nowhere: { wish: { sweepId: number }; taken: NowhereTaken }
   /** A page that complains, cut down to what it complains for. */
   smaller: { wish: { causeId: number }; taken: SmallerTaken }
 }
@@ -68,6 +70,29 @@ export interface ConsentTaken {
   /** Null where none was found, or nobody has looked yet. */
   banner: ConsentBanner | null
   sides: ConsentSide[]
+}
+
+/** A stylesheet that was looked through. */
+export interface LookedThrough {
+  url: string
+  payer: string
+  isOwn: boolean
+  plain: number
+  wire: number
+  pageIds: number[]
+  sweeps: number
+  rules: Pick<NowhereRule, 'what' | 'name' | 'line' | 'bytes' | 'because'>[]
+  /** Of the site's own, where something goes; else null. */
+  cleaned: string | null
+  cleanedWire: number | null
+  why: string | null
+}
+
+export interface NowhereTaken {
+  /** Null before it is known what there is. */
+  toLookAt: number | null
+  scripts: number
+  files: LookedThrough[]
 }
 
 /** How far a page that complains has been cut down. */
@@ -146,6 +171,7 @@ const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
   film: [],
   verify: [],
   consent: { banner: null, sides: [] },
+  nowhere: { toLookAt: null, scripts: 0, files: [] },
   smaller: { source: null, tries: [], parts: 0, left: 0, html: null },
   ideas: { looked: 0, ideas: [], failed: [] },
   pictures: { ratio: 1, viewWidth: 0, toLookAt: null, pictures: [] },

@@ -17,6 +17,8 @@ const LONGEST: Record<keyof Questions, number> = {
   'short script': 4_000_000,
   'short style': 4_000_000,
   faces: 4_000_000,
+  nowhere: 8_000_000,
+  cleaned: 8_000_000,
   font: 8_000_000,
 }
 const IDLE_MS = 30_000

@@ -3,9 +3,13 @@ import {
   inlineTexts,
   markedElements,
   readStyleRules,
+  usedNowhere,
+  withoutRules,
   type FaceWithFiles,
   type FontMetrics,
   type InlineText,
+  type NowhereRule,
+  type Range,
   type StyleRule,
 } from '@unvelt/core'
 
@@ -22,6 +26,10 @@ export interface Questions {
   'short script': { text: string; answer: string }
   'short style': { text: string; answer: string }
   faces: { text: string; answer: FaceWithFiles[] }
+  /** Of `{ css, used }`: what of a stylesheet was used nowhere. */
+  nowhere: { text: string; answer: NowhereRule[] }
+  /** Of `{ css, gone }`: a stylesheet without some of its rules. */
+  cleaned: { text: string; answer: string }
   /** Of a font file, in base64. Null for a font without Latin letters. */
   font: { text: string; answer: FontMetrics | null }
 }
@@ -37,6 +45,14 @@ const ANSWERS: { [K in keyof Questions]: (text: string) => Questions[K]['answer'
     'short script': shortScript,
     'short style': shortStyle,
     faces: declaredFaces,
+    nowhere: (text) => {
+      const { css, used } = JSON.parse(text) as { css: string; used: Range[] }
+      return usedNowhere(css, used)
+    },
+    cleaned: (text) => {
+      const { css, gone } = JSON.parse(text) as { css: string; gone: { from: number; to: number }[] }
+      return withoutRules(css, gone)
+    },
     font: fontMetrics,
   }
 

@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common'
 import { AddOnModule } from '../add-on/add-on.module.js'
 import { FileLookModule } from '../file-look/file-look.module.js'
 import { LedgerModule } from '../ledger/ledger.module.js'
+import { NowhereModule } from '../nowhere/nowhere.module.js'
 import { PictureLookModule } from '../picture-look/picture-look.module.js'
 import { SiteModule } from '../site/site.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
@@ -10,7 +11,16 @@ import { StandingController } from './standing.controller.js'
 import { StandingService } from './standing.service.js'
 
 @Module({
-  imports: [FileLookModule, PictureLookModule, SiteModule, SweepModule, LedgerModule, AddOnModule, UseModule],
+  imports: [
+    FileLookModule,
+    NowhereModule,
+    PictureLookModule,
+    SiteModule,
+    SweepModule,
+    LedgerModule,
+    AddOnModule,
+    UseModule,
+  ],
   controllers: [StandingController],
   providers: [StandingService],
   exports: [StandingService],

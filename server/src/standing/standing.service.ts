@@ -30,6 +30,7 @@ import { Once } from '../kept/once.js'
 import { LedgerService } from '../ledger/ledger.service.js'
 import { PageRow } from '../page/page.model.js'
 import { SiteFilesService } from '../file-look/site-files.service.js'
+import { NowhereService } from '../nowhere/nowhere.service.js'
 import { SitePicturesService } from '../picture-look/site-pictures.service.js'
 import { UseService } from '../use/use.service.js'
 import { middleTimedReading } from '../rule/prediction.service.js'
@@ -62,6 +63,7 @@ export class StandingService {
     private readonly addOns: AddOnService,
     private readonly pictures: SitePicturesService,
     private readonly files: SiteFilesService,
+    private readonly nowhere: NowhereService,
   ) {}
 
   /** The same that is being worked out already is waited for. */
@@ -76,6 +78,7 @@ export class StandingService {
     const pagesRead = views.pages
     const wait = sweep ? await this.wait(sweep, ledger) : []
     const previous = sweep && (await this.before(sweep))
+    const moves = nextMoves(cases, views)
     const names = new Map([...addOns, ...ledger.payers].map(({ slug, name }) => [slug, name]))
     return {
       sweep: ledger.sweep,
@@ -92,7 +95,11 @@ export class StandingService {
       wait: wait.length > 0 ? middleWait(wait) : null,
       waitPages: wait.length,
       kinds: kindsOf(ledger, cells),
-      moves: withLighter(nextMoves(cases, views), [await this.pictures.move(site), await this.files.move(site)])
+      moves: withLighter(moves, [
+        await this.pictures.move(site),
+        await this.files.move(site),
+        await this.nowhere.move(site, new Set(moves.map(({ addon }) => addon))),
+      ])
         .filter(({ key }) => !gone.has(key))
         .map((move) => ({ ...move, name: names.get(move.addon) ?? move.addon })),
       dismissed,

@@ -11,6 +11,7 @@ import { readActions } from './read-actions.js'
 import { readConsent } from './read-consent.js'
 import { readFilm } from './read-film.js'
 import { readFiles } from './read-files.js'
+import { readNowhere } from './read-nowhere.js'
 import { readPictures } from './read-pictures.js'
 import { readStepIdeas } from './read-step-ideas.js'
 import { readSmaller } from './read-smaller.js'
@@ -62,6 +63,8 @@ export async function runReadOnDemand(tools: WorkerTools, { id }: ReadOnDemandJo
     if (verify) await readVerified(given, verify)
     const consent = asKind(row, 'consent')
     if (consent) await readConsent(given, consent)
+    const nowhere = asKind(row, 'nowhere')
+    if (nowhere) await readNowhere(given, nowhere)
     const smaller = asKind(row, 'smaller')
     if (smaller) await readSmaller(given, smaller)
   } catch (error) {

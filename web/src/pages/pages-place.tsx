@@ -21,6 +21,8 @@ const SitePicturesView = lazily(async () => (await import('../picture-look/site-
 
 const SiteFilesView = lazily(async () => (await import('../file-look/site-files-view.js')).SiteFilesView)
 
+const NowhereView = lazily(async () => (await import('../nowhere/nowhere-view.js')).NowhereView)
+
 const NamePages = lazily(async () => (await import('./name-pages.js')).NamePages)
 
 interface Row extends Page {
@@ -129,6 +131,8 @@ export function PagesPlace() {
           <SitePicturesView siteId={site.id} pages={ledger.data.pages} />
         ) : view === 'files' ? (
           <SiteFilesView siteId={site.id} pages={ledger.data.pages} payers={names} />
+        ) : view === 'nowhere' ? (
+          <NowhereView site={site} payers={names} />
         ) : (
           <BesideLoads site={site} names={names} />
         )}
@@ -143,6 +147,7 @@ const VIEWS = [
   { key: 'beside', name: 'Actions and tasks' },
   { key: 'pictures', name: 'Pictures' },
   { key: 'files', name: 'Files' },
+  { key: 'nowhere', name: 'Used nowhere' },
 ] as const
 
 const KNOWN_FROM: Record<string, string> = {

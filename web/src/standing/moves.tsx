@@ -20,6 +20,7 @@ const TITLES: Record<string, (name: string) => string> = {
   features: (name) => `Switch off what nobody uses of ${name}`,
   pictures: () => 'Make pictures lighter',
   files: () => 'Pack and minify files',
+  nowhere: () => 'Leave out styles that are used nowhere',
   'switched off': (name) => `Take ${name} off the site`,
 }
 const FEW = 6
@@ -80,10 +81,9 @@ function Move({ site, move }: { site: Site; move: NextMoveView }) {
   const drafted =
     rules.length > 0 &&
     rules.every((rule) => drafts?.rules.some((each) => each.addon === rule.addon && each.effect === rule.effect))
-  const sheet =
-    move.type === 'pictures' || move.type === 'files'
-      ? `/sites/${site.id}/pages?view=${move.type}`
-      : `/sites/${site.id}/add-ons/${encodeURIComponent(addon)}`
+  const sheet = ['pictures', 'files', 'nowhere'].includes(move.type)
+    ? `/sites/${site.id}/pages?view=${move.type}`
+    : `/sites/${site.id}/add-ons/${encodeURIComponent(addon)}`
   return (
     <li className="border-b border-line/70 py-3">
       <div className="flex items-start gap-4">

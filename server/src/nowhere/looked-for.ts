@@ -1,0 +1,64 @@
+import { QueryTypes, type Sequelize } from 'sequelize'
+import type { Range } from '@unvelt/core'
+
+/** A stylesheet as a sweep saw it, with what of it any page or step has used, in that sweep and in those before. */
+export interface LookedForStyle {
+  url: string
+  payer: string
+  bytes: number
+  pageIds: number[]
+  /** Pages that load it of which nobody can say what they use of it. */
+  unknown: number
+  sweeps: number
+  /** Bytes, in order and without overlap. */
+  used: Range[]
+}
+
+const RUN = `
+  shown as (select site_id, coalesce(run_id, id) run from sweep where id = :sweepId),
+  run as (select sweep.id from sweep, shown where sweep.site_id = shown.site_id and coalesce(sweep.run_id, sweep.id) = run)`
+
+/**
+ * The stylesheets of a sweep, through all lenses that were read with it, the heaviest first. What other sweeps saw of a file counts
+ * as long as it had the same address and size. Ranges are united in the database.
+ */
+export async function stylesLookedFor(sequelize: Sequelize, sweepId: number): Promise<LookedForStyle[]> {
+  const rows = await sequelize.query<Omit<LookedForStyle, 'used'> & { used: string }>(
+    `with ${RUN},
+          loaded as (
+            select url, max(payer) payer, array_agg(distinct page_id) pages from file_toll
+            where sweep_id in (select id from run) and type = 'style' and url ~ '^https?:' group by url),
+          known as (
+            select url, bytes, count(distinct page_id)::int pages from file_use
+            where sweep_id in (select id from run) and url in (select url from loaded) group by url, bytes),
+          looked as materialized (
+            select url, bytes, sweep_id, used, later from file_use where (url, bytes) in (select url, bytes from known)
+              and sweep_id in (select sweep.id from sweep, shown where sweep.site_id = shown.site_id)
+            group by url, bytes, sweep_id, used, later),
+          united as (
+            -- Most pages use the same of a file, and the same united with itself is worth no time.
+            select url, bytes, range_agg(used) + range_agg(later) used
+            from (select distinct url, bytes, used, later from looked) one group by url, bytes),
+          seen as (select url, bytes, count(distinct sweep_id)::int sweeps from looked group by url, bytes)
+     select url, united.bytes::int, payer, loaded.pages "pageIds", sweeps, used::text,
+            greatest(0, cardinality(loaded.pages) - known.pages) unknown
+     from united join known using (url, bytes) join seen using (url, bytes) join loaded using (url) order by united.bytes desc, url`,
+    { replacements: { sweepId }, type: QueryTypes.SELECT },
+  )
+  return rows.map((row) => ({ ...row, used: rangesOf(row.used) }))
+}
+
+/** Addresses of the scripts of a sweep, the ones that most pages load first. */
+export async function scriptsOf(sequelize: Sequelize, sweepId: number): Promise<string[]> {
+  const rows = await sequelize.query<{ url: string }>(
+    `with ${RUN} select url from file_toll
+     where sweep_id in (select id from run) and type = 'script' and url ~ '^https?:'
+     group by url order by count(distinct page_id) desc, url`,
+    { replacements: { sweepId }, type: QueryTypes.SELECT },
+  )
+  return rows.map(({ url }) => url)
+}
+
+/** Ranges as PostgreSQL writes them: `{[0,7),[9,12)}`. */
+export const rangesOf = (text: string): Range[] =>
+  [...text.matchAll(/\[(\d+),(\d+)\)/g)].map(([, from, to]): Range => [Number(from), Number(to)])

@@ -1,0 +1,132 @@
+import { Inject, Injectable } from '@nestjs/common'
+import { Sequelize } from 'sequelize'
+import { DEFAULT_STEPS, MAY_BE_NEEDED, styleMove, viewsInThousand, type NextMove } from '@unvelt/core'
+import type { NowhereCount, NowhereFile, NowhereRules, NowhereView } from '@unvelt/contract'
+import { LensRow } from '../lens/lens.model.js'
+import { OnDemandService } from '../on-demand/on-demand.service.js'
+import type { LookedThrough, OnDemand } from '../on-demand/on-demand.model.js'
+import { PageRow } from '../page/page.model.js'
+import { notFound, ProblemError } from '../problem/problem.error.js'
+import type { SiteRow } from '../site/site.model.js'
+import { SweepRow } from '../sweep/sweep.model.js'
+import { SweepService } from '../sweep/sweep.service.js'
+
+/** What of a site's stylesheets no page and no step has used. */
+@Injectable()
+export class NowhereService {
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    private readonly onDemand: OnDemandService,
+    private readonly sweeps: SweepService,
+  ) {}
+
+  async view(site: SiteRow): Promise<NowhereView> {
+    const [row, shown] = await Promise.all([this.newest(site.id), this.sweeps.toShow(site.id)])
+    const looked = row && (await SweepRow.findByPk(row.wish.sweepId))
+    const run = looked && (await this.runOf(looked))
+    const { files, together, byViews } = await this.files(site, row?.taken.files ?? [])
+    return {
+      underWay: row?.state === 'waiting',
+      takenAt: row && row.state === 'done' ? row.takenAt.toISOString() : null,
+      failure: row?.failure ?? null,
+      toLookAt: row?.taken.toLookAt ?? null,
+      looked: files.length,
+      sweepId: looked?.id ?? shown?.id ?? null,
+      isOld: row !== null && (await this.isOld(site.id, row)),
+      scripts: row?.taken.scripts ?? 0,
+      lenses: run ? await this.lensesOf(run) : [],
+      steps: (site.steps ?? DEFAULT_STEPS).map(({ name }) => name),
+      leastBytes: Math.round(site.leastDifference * together),
+      byViews,
+      files,
+    }
+  }
+
+  async start(site: SiteRow): Promise<NowhereView> {
+    await this.sweeps.refuseWhileRunning(site.id)
+    const shown = await this.sweeps.toShow(site.id)
+    if (!shown) throw new ProblemError(409, 'No page has been read yet. Sweep the site first.')
+    const busy = 'The stylesheets of this site are being looked through already.'
+    await this.onDemand.start('nowhere', { siteId: site.id, pageId: null }, { sweepId: shown.id }, busy)
+    return this.view(site)
+  }
+
+  /** What was looked through stays. */
+  async stop(site: SiteRow): Promise<NowhereView> {
+    const row = await this.newest(site.id)
+    if (row?.state === 'waiting') await this.onDemand.stop(row.id)
+    return this.view(site)
+  }
+
+  async rules(site: SiteRow, n: number): Promise<NowhereRules> {
+    const file = (await this.newest(site.id))?.taken.files[n]
+    if (!file) throw notFound('stylesheet')
+    return { url: file.url, rules: file.rules, cleaned: file.cleaned }
+  }
+
+  /**
+   * What is to be done about them, as far as they were looked through; nothing where a newer sweep has been read since.
+   * @param listed Add-ons that another move would make lighter already.
+   */
+  async move(site: SiteRow, listed: ReadonlySet<string>): Promise<NextMove | null> {
+    const row = await this.newest(site.id)
+    if (row?.state !== 'done' || (await this.isOld(site.id, row))) return null
+    const { files, together } = await this.files(site, row.taken.files)
+    const own = files.filter(({ isOwn, payer }) => isOwn && !listed.has(payer))
+    return styleMove(
+      own.map(({ n, wire, cleanedWire, spared, counts }) => ({
+        less: wire - (cleanedWire ?? wire),
+        spared,
+        pageIds: row.taken.files[n]!.pageIds,
+        rules: counts.find(({ because }) => because === null)?.rules ?? 0,
+      })),
+      Math.round(site.leastDifference * together),
+    )
+  }
+
+  private async isOld(siteId: number, { wish }: OnDemand<'nowhere'>): Promise<boolean> {
+    const [shown, looked] = await Promise.all([this.sweeps.toShow(siteId), SweepRow.findByPk(wish.sweepId)])
+    return shown !== null && (shown.runId ?? shown.id) !== (looked?.runId ?? looked?.id)
+  }
+
+  private async newest(siteId: number): Promise<OnDemand<'nowhere'> | null> {
+    const [row] = await this.onDemand.newest('nowhere', { siteId, pageId: null })
+    return row ?? null
+  }
+
+  private runOf(sweep: SweepRow): Promise<SweepRow[]> {
+    return SweepRow.findAll({ where: { siteId: sweep.siteId, runId: sweep.runId ?? sweep.id } })
+  }
+
+  private async lensesOf(run: readonly SweepRow[]): Promise<string[]> {
+    const ids = run.flatMap(({ lensId }) => lensId ?? [])
+    const rows = await LensRow.findAll({ where: { id: ids }, order: ['id'], paranoid: false })
+    return rows.map(({ name }) => name)
+  }
+
+  private async files(site: SiteRow, looked: readonly LookedThrough[]) {
+    const pages = await PageRow.findAll({ where: { siteId: site.id, area: 'public', signedIn: false, gone: false } })
+    const views = new Map(pages.map((page) => [page.id, { views: page.importedViews ?? page.views }]))
+    const visits = { views: [...views.values()].reduce((sum, one) => sum + (one.views ?? 0), 0), pages: pages.length }
+    const inThousand = (pageIds: readonly number[]) =>
+      pageIds.reduce((sum, id) => sum + (views.has(id) ? viewsInThousand(views.get(id)!, visits) : 0), 0)
+    const files = looked.map(
+      ({ url, payer, isOwn, plain, wire, pageIds, sweeps, rules, cleanedWire, why }, n): NowhereFile => ({
+        ...{ n, url, payer, isOwn, plain, wire, sweeps, cleanedWire, why },
+        pages: pageIds.length,
+        counts: countsOf(rules),
+        spared: cleanedWire === null ? 0 : Math.max(0, Math.round((wire - cleanedWire) * inThousand(pageIds))),
+      }),
+    )
+    const together = looked.reduce((sum, { wire, pageIds }) => sum + wire * inThousand(pageIds), 0)
+    return { files, together, byViews: visits.views > 0 }
+  }
+}
+
+/** How many rules go, and how many are kept for which reason. */
+function countsOf(rules: LookedThrough['rules']): NowhereCount[] {
+  return [null, ...MAY_BE_NEEDED].flatMap((because): NowhereCount[] => {
+    const of = rules.filter((rule) => rule.because === because)
+    return of.length === 0 ? [] : [{ because, rules: of.length, bytes: of.reduce((sum, { bytes }) => sum + bytes, 0) }]
+  })
+}

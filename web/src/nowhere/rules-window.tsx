@@ -1,0 +1,102 @@
+import type { NowhereFile, NowhereRuleView, Site } from '@unvelt/contract'
+import { useNowhereRules } from '../api/nowhere.js'
+import { bytes, plural } from '../figures/format.js'
+import { address } from '../pages/request-list.js'
+import { Button } from '../parts/button.js'
+import { download } from '../parts/download.js'
+import { Failed, Loading } from '../parts/notice.js'
+import { Window } from '../parts/window.js'
+import { folderOf, KEPT_WORDS } from './nowhere-words.js'
+
+interface RulesProps {
+  site: Site
+  file: NowhereFile
+  takenAt: string | null
+  onClose(): void
+}
+
+const MOST_SHOWN = 400
+const WHATS: Record<NowhereRuleView['what'], string> = {
+  selector: '',
+  typeface: '@font-face ',
+  keyframes: '@keyframes ',
+}
+
+/** The rules of a stylesheet that no page and no step has used: those that can go, and those that are kept, with the reason. */
+export function RulesWindow({ site, file, takenAt, onClose }: RulesProps) {
+  const { data, error, refetch } = useNowhereRules(site.id, file.n, takenAt)
+  const named = address(file.url)
+  return (
+    <Window
+      title={named.file}
+      note={`${folderOf(file.url)}, on ${plural(file.pages, 'page')} in ${plural(file.sweeps, 'sweep')}.`}
+      width={760}
+      onClose={onClose}
+    >
+      {error && <Failed error={error} retry={() => void refetch()} />}
+      {!data && !error && <Loading what="its rules" />}
+      {data && (
+        <>
+          <div
+            className="mt-3 max-h-[56dvh] overflow-auto border-y border-line"
+            tabIndex={0}
+            role="group"
+            aria-label="Rules"
+          >
+            <Rules title="Can go" rules={data.rules.filter(({ because }) => because === null)} />
+            <Rules title="May be needed, and stays" rules={data.rules.filter(({ because }) => because !== null)} />
+          </div>
+          {data.cleaned !== null && file.cleanedWire !== null && (
+            <div className="mt-4 flex flex-wrap items-center gap-4">
+              <Button
+                weight="main"
+                onClick={() =>
+                  download(named.file.replace(/[?#].*/, ''), new Blob([data.cleaned!], { type: 'text/css' }))
+                }
+              >
+                Save the cleaned file
+              </Button>
+              <span className="text-soft">
+                {bytes(file.wire)} would be {bytes(file.cleanedWire)} as the site packs it. All that stays is as it was,
+                letter by letter; typefaces stay declared.
+              </span>
+            </div>
+          )}
+        </>
+      )}
+    </Window>
+  )
+}
+
+function Rules({ title, rules }: { title: string; rules: NowhereRuleView[] }) {
+  if (rules.length === 0) return null
+  return (
+    <table className="figures w-full text-[13.5px]">
+      <caption className="sticky top-0 bg-sheet py-1.5 text-left font-semibold">
+        {title} <span className="font-normal text-soft">{plural(rules.length, 'rule')}</span>
+      </caption>
+      <tbody>
+        {rules.slice(0, MOST_SHOWN).map(({ what, name, line, bytes: weight, because }) => (
+          <tr key={`${line} ${name}`} className="border-t border-line/60">
+            <td className="w-16 py-1 pr-3 text-right text-soft">{line}</td>
+            <td className="py-1 font-mono text-[12.5px] break-all">
+              {WHATS[what]}
+              {name}
+            </td>
+            <td className="py-1 pl-3 text-[12.5px] text-soft">{because && KEPT_WORDS[because]}</td>
+            <td className="py-1 pl-3 text-right whitespace-nowrap">{bytes(weight)}</td>
+          </tr>
+        ))}
+      </tbody>
+      {rules.length > MOST_SHOWN && (
+        <tfoot>
+          <tr>
+            <td colSpan={4} className="py-1 text-soft">
+              And {plural(rules.length - MOST_SHOWN, 'rule')} more, in the table that is saved with the files.
+            </td>
+          </tr>
+        </tfoot>
+      )}
+    </table>
+  )
+}
