@@ -7,15 +7,15 @@ const site = `${process.env.UNVELT_PAST_URL ?? 'http://127.0.0.1:4600'}/sites/1`
 test('styles that no page uses are named, what may be needed is kept, and the cleaned files are saved', async ({
   page,
 }) => {
-  test.setTimeout(300_000)
+  test.setTimeout(240_000)
   await page.goto(`${site}/pages?view=nowhere`)
-  await page.getByRole('button', { name: 'Look what is used nowhere' }).click()
+  await page.getByRole('button', { name: /^Look (what is used nowhere|again)$/ }).click()
   const found = page.getByRole('region', { name: 'Used nowhere' })
   await expect(page.getByRole('button', { name: 'Look again' })).toBeVisible({ timeout: 180_000 })
   await expect(found).toContainText('Looked for on every page that loads the file')
-  // The heaviest is the theme's, of which a third is used nowhere.
+  // The theme is heaviest: most of it is for layouts that nobody chose.
   const row = found.getByRole('row').filter({ hasText: 'hollow.css' }).first()
-  await expect(row).toContainText(/\d+ rules?, [\d.]+ K?B/)
+  await expect(row).toContainText(/\d+ rules?, [\d.]+\sK?B/)
   await row.getByRole('button').first().click()
   const rules = page.getByRole('dialog')
   await expect(rules.getByRole('table').first()).toContainText('Can go')

@@ -118,7 +118,8 @@ it('words of scripts are names, and beginnings of names', () => {
   words.take(`el.classList.add("is-open", 'col-' + n); const gr\u00fcn = "#main_nav"; x-y`)
   for (const name of ['is-open', 'col-7', 'col-md-2', 'grün', 'main_nav'])
     expect([name, words.has(name)]).toEqual([name, true])
-  for (const name of ['open', 'column', 'is', 'co']) expect([name, words.has(name)]).toEqual([name, false])
+  for (const name of ['open', 'column', 'is', 'co', 'col-of-many-parts'])
+    expect([name, words.has(name)]).toEqual([name, false])
   expect(rangesOf('{[0,7),[9,12)}')).toEqual([[0, 7], [9, 12]]) // prettier-ignore
   expect(rangesOf('{}')).toEqual([])
 })

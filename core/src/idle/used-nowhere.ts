@@ -30,7 +30,7 @@ const STATE =
   /:(?:hover|active|focus|focus-visible|focus-within|visited|target|checked|disabled|enabled|invalid|valid|user-invalid|user-valid|placeholder-shown|autofill|open|popover-open|fullscreen|required|optional|read-only|indeterminate|empty|modal|playing|paused|buffering|current|past|future)\b|\[(?:aria-|data-|open|disabled|hidden|selected|checked|readonly|required|class|lang|dir)/i
 /** Words that classes of states are made of. What a server says only in some answers (an error, a full basket) is among them. */
 const STATE_WORD =
-  /^(?:error|errors|invalid|valid|warning|notice|alert|success|fail|failed|failure|message|active|inactive|current|selected|open|opened|close|closed|show|shown|hide|hidden|visible|invisible|expanded|collapsed|loading|loaded|pending|disabled|enabled|checked|focus|focused|hover|hovered|pressed|sticky|stuck|fixed|dragging|dragged|touched|dirty|pristine|busy|js|nojs|touch|animated|animate|animating|full|empty)$/i
+  /^(?:error|errors|invalid|valid|warning|notice|alert|success|fail|failed|failure|message|active|inactive|current|selected|open|opened|close|closed|show|shown|hide|hidden|visible|invisible|expanded|collapsed|loading|loaded|pending|disabled|enabled|checked|focus|focused|hover|hovered|pressed|sticky|stuck|fixed|dragging|dragged|touched|dirty|pristine|busy|js|nojs|touch|animated|animate|animating|full|empty|found|result|results|sent|done|complete|completed|thanks|confirmation)$/i
 /** Such as say a state only where they begin a name or end it. */
 const STATE_BEGINS = /^(?:is|has|was|no|not)[-_]/i
 const STATE_ENDS = /(?:^|[-_])(?:on|off|in|out)$/i

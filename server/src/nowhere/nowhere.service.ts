@@ -1,5 +1,5 @@
 import { Inject, Injectable } from '@nestjs/common'
-import { Sequelize } from 'sequelize'
+import { Op, Sequelize } from 'sequelize'
 import { DEFAULT_STEPS, MAY_BE_NEEDED, styleMove, viewsInThousand, type NextMove } from '@unvelt/core'
 import type { NowhereCount, NowhereFile, NowhereRules, NowhereView } from '@unvelt/contract'
 import { LensRow } from '../lens/lens.model.js'
@@ -95,7 +95,8 @@ export class NowhereService {
   }
 
   private runOf(sweep: SweepRow): Promise<SweepRow[]> {
-    return SweepRow.findAll({ where: { siteId: sweep.siteId, runId: sweep.runId ?? sweep.id } })
+    const run = sweep.runId ?? sweep.id
+    return SweepRow.findAll({ where: { siteId: sweep.siteId, [Op.or]: [{ runId: run }, { id: run }] } })
   }
 
   private async lensesOf(run: readonly SweepRow[]): Promise<string[]> {

@@ -12,6 +12,7 @@ import { tableText } from './copy-table.js'
 import { FailedReadings, NoSweep } from './no-sweep.js'
 import { figureWords } from './figure-words.js'
 import { Hints } from './hints.js'
+import { KeysHelp } from './keys-help.js'
 import { LedgerGrid } from './ledger-grid.js'
 import { columnsOf, linesOf, type Line } from './lines.js'
 import { usePageSets } from '../api/page-sets.js'
@@ -26,8 +27,6 @@ import { addressOf, NO_FILTERS, viewOf, type View } from './view-state.js'
 import { useAddUpAhead } from './add-up-ahead.js'
 import { Weighed } from './weighing.js'
 import { useKeysAnywhere } from './use-keys-anywhere.js'
-
-const KeysHelp = lazily(async () => (await import('./keys-help.js')).KeysHelp)
 
 const Particulars = lazily(async () => (await import('./particulars.js')).Particulars)
 const FarView = lazily(async () => (await import('./far/far-view.js')).FarView)

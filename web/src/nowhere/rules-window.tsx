@@ -57,8 +57,9 @@ export function RulesWindow({ site, file, takenAt, onClose }: RulesProps) {
                 Save the cleaned file
               </Button>
               <span className="text-soft">
-                {bytes(file.wire)} would be {bytes(file.cleanedWire)} as the site packs it. All that stays is as it was,
-                letter by letter; typefaces stay declared.
+                {bytes(file.wire)} would be {bytes(file.cleanedWire)} as the site packs it; all that stays is as it was,
+                letter by letter. Pages that no sweep reads, such as answers to forms, were looked at by nobody: read
+                the list.
               </span>
             </div>
           )}
