@@ -138,6 +138,8 @@ it('a certificate that has become another one fails the readings until somebody 
   await runPageJob(workerTools(db, { browser }), { sweepId: sweep.id, pageId: pages[0].id }, aHold)
   const { body: read } = await t.call('GET', `/sweeps/${sweep.id}`)
   expect(read.failures[0].reason).toContain('shows another certificate than the one that was accepted')
+  const preview = (await t.call('POST', `/sites/${site.id}/previews`, {}, { origin: await t.app.getUrl() })).body
+  expect(await statusThrough(preview.address, '/about')).toBe(502)
   const now = await shown()
   expect(now.fingerprint).not.toBe(site.certificate.fingerprint)
   expect((await t.call('PATCH', `/sites/${site.id}`, { certificate: site.certificate.fingerprint })).status).toBe(422)

@@ -9,9 +9,11 @@ import { BrowserRouter } from 'react-router'
 import { ApiError } from './api/client.js'
 import { applyStoredLook } from './frame/look.js'
 import { Toasts } from './frame/toasts.js'
+import { fetchToastsLater } from './parts/toast.js'
 import { Places } from './routes.js'
 
 applyStoredLook()
+fetchToastsLater()
 
 const client = new QueryClient({
   defaultOptions: {

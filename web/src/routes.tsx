@@ -41,28 +41,30 @@ const preview = place('PreviewPlace', () => import('./preview/preview-place.js')
 
 export const Places = () => (
   // What is not there yet is paper, for the moment that it takes.
-  <Suspense>
-    <Routes>
-      <Route path="/" element={firstSite} />
-      <Route path="/sites/new" element={registerSite} />
-      <Route path="/sites/:site" element={<Frame />}>
-        <Route element={<CanFail />}>
-          <Route index element={<Navigate to="standing" replace />} />
-          {OF_A_SITE.map(([path, place]) => (
-            <Route key={path} path={path} element={place} />
-          ))}
+  <ErrorBoundary FallbackComponent={PlaceFailed}>
+    <Suspense>
+      <Routes>
+        <Route path="/" element={firstSite} />
+        <Route path="/sites/new" element={registerSite} />
+        <Route path="/sites/:site" element={<Frame />}>
+          <Route element={<CanFail />}>
+            <Route index element={<Navigate to="standing" replace />} />
+            {OF_A_SITE.map(([path, place]) => (
+              <Route key={path} path={path} element={place} />
+            ))}
+          </Route>
         </Route>
-      </Route>
-      {/* The page itself takes all the room there is. */}
-      <Route element={<CanFail />}>
-        <Route path="/sites/:site/preview" element={preview} />
-      </Route>
-      <Route
-        path="*"
-        element={<Notice title="There is nothing at this address">The link may be old or mistyped.</Notice>}
-      />
-    </Routes>
-  </Suspense>
+        {/* The page itself takes all the room there is. */}
+        <Route element={<CanFail />}>
+          <Route path="/sites/:site/preview" element={preview} />
+        </Route>
+        <Route
+          path="*"
+          element={<Notice title="There is nothing at this address">The link may be old or mistyped.</Notice>}
+        />
+      </Routes>
+    </Suspense>
+  </ErrorBoundary>
 )
 
 /** A place that can't be drawn leaves the rest of the frame, and the other places, as they are. */

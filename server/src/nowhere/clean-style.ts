@@ -1,6 +1,7 @@
 import { promisify } from 'node:util'
 import { brotliCompress, constants, gzip } from 'node:zlib'
-import { heldByScripts, type NowhereRule, type Range } from '@unvelt/core'
+import { heldByScripts, MAY_BE_NEEDED, type NowhereRule, type Range } from '@unvelt/core'
+import type { NowhereCount } from '@unvelt/contract'
 import { parseApart } from '../parse/parse-apart.js'
 import type { PackedAnswer } from '../site-http/fetch-packed.js'
 import type { ScriptWords } from './script-words.js'
@@ -46,4 +47,12 @@ export async function cleanStyle(
 async function packed(body: Buffer, encoding: string): Promise<number> {
   if (encoding === 'br') return (await brotlied(body, BROTLI)).length
   return encoding === '' ? body.length : (await gzipped(body, GZIP)).length
+}
+
+/** How many rules go, and how many are kept for which reason. */
+export function countsOf(rules: readonly Pick<NowhereRule, 'because' | 'bytes'>[]): NowhereCount[] {
+  return [null, ...MAY_BE_NEEDED].flatMap((because): NowhereCount[] => {
+    const of = rules.filter((rule) => rule.because === because)
+    return of.length === 0 ? [] : [{ because, rules: of.length, bytes: of.reduce((sum, { bytes }) => sum + bytes, 0) }]
+  })
 }

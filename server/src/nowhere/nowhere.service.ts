@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { Op, Sequelize } from 'sequelize'
-import { DEFAULT_STEPS, MAY_BE_NEEDED, styleMove, viewsInThousand, type NextMove } from '@unvelt/core'
-import type { NowhereCount, NowhereFile, NowhereRules, NowhereView } from '@unvelt/contract'
+import { DEFAULT_STEPS, styleMove, viewsInThousand, type NextMove } from '@unvelt/core'
+import type { NowhereFile, NowhereRules, NowhereView } from '@unvelt/contract'
 import { LensRow } from '../lens/lens.model.js'
 import { OnDemandService } from '../on-demand/on-demand.service.js'
 import type { LookedThrough, OnDemand } from '../on-demand/on-demand.model.js'
@@ -112,22 +112,13 @@ export class NowhereService {
     const inThousand = (pageIds: readonly number[]) =>
       pageIds.reduce((sum, id) => sum + (views.has(id) ? viewsInThousand(views.get(id)!, visits) : 0), 0)
     const files = looked.map(
-      ({ url, payer, isOwn, plain, wire, pageIds, sweeps, rules, cleanedWire, why }, n): NowhereFile => ({
-        ...{ n, url, payer, isOwn, plain, wire, sweeps, cleanedWire, why },
+      ({ url, payer, isOwn, plain, wire, pageIds, sweeps, counts, cleanedWire, why }, n): NowhereFile => ({
+        ...{ n, url, payer, isOwn, plain, wire, sweeps, counts, cleanedWire, why },
         pages: pageIds.length,
-        counts: countsOf(rules),
         spared: cleanedWire === null ? 0 : Math.max(0, Math.round((wire - cleanedWire) * inThousand(pageIds))),
       }),
     )
     const together = looked.reduce((sum, { wire, pageIds }) => sum + wire * inThousand(pageIds), 0)
     return { files, together, byViews: visits.views > 0 }
   }
-}
-
-/** How many rules go, and how many are kept for which reason. */
-function countsOf(rules: LookedThrough['rules']): NowhereCount[] {
-  return [null, ...MAY_BE_NEEDED].flatMap((because): NowhereCount[] => {
-    const of = rules.filter((rule) => rule.because === because)
-    return of.length === 0 ? [] : [{ because, rules: of.length, bytes: of.reduce((sum, { bytes }) => sum + bytes, 0) }]
-  })
 }

@@ -6,8 +6,24 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { ConsentBanner, FilmLane, NowhereRule, Rule, ServerReading, Step, StepRecord, TriedDocument } from '@unvelt/core'
-import type { ConsentSide, FilmedLoad, LookedAtFile, LookedAtPicture, VerifiedEffect } from '@unvelt/contract'
+import type {
+  ConsentBanner,
+  FilmLane,
+  NowhereRule,
+  Rule,
+  ServerReading,
+  Step,
+  StepRecord,
+  TriedDocument,
+} from '@unvelt/core'
+import type {
+  ConsentSide,
+  FilmedLoad,
+  LookedAtFile,
+  LookedAtPicture,
+  NowhereCount,
+  VerifiedEffect,
+} from '@unvelt/contract'
 
 /** The figures of one reading that are compared; null where the browser reported none. */
 export interface WithoutFigures {
@@ -81,6 +97,8 @@ export interface LookedThrough {
   wire: number
   pageIds: number[]
   sweeps: number
+  counts: NowhereCount[]
+  /** As many of them as there is room for. */
   rules: Pick<NowhereRule, 'what' | 'name' | 'line' | 'bytes' | 'because'>[]
   /** Of the site's own, where something goes; else null. */
   cleaned: string | null

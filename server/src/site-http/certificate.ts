@@ -1,4 +1,5 @@
 import { createHash, X509Certificate } from 'node:crypto'
+import { isIP } from 'node:net'
 import { connect, type DetailedPeerCertificate, type PeerCertificate, type TLSSocket } from 'node:tls'
 import { checkLiteral, lookupWithin, type Reach } from '../reach/reach.js'
 import { mappedAddress } from './mapped-address.js'
@@ -35,7 +36,7 @@ export async function shownCertificate(address: string, reach: Reach): Promise<S
   const socket = connect({
     host,
     port: Number(port) || 443,
-    servername: /^[\d.:]+$/.test(host) ? '' : host,
+    servername: isIP(host) ? '' : host,
     lookup: lookupWithin(reach, mappedAddress),
     rejectUnauthorized: false,
     timeout: WITHIN_MS,

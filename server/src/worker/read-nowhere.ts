@@ -1,6 +1,6 @@
 import { Op } from 'sequelize'
 import { OnDemandRow, type LookedThrough, type NowhereTaken, type OnDemand } from '../on-demand/on-demand.model.js'
-import { cleanStyle, goes } from '../nowhere/clean-style.js'
+import { cleanStyle, countsOf, goes } from '../nowhere/clean-style.js'
 import { scriptsOf, stylesLookedFor, type LookedForStyle } from '../nowhere/looked-for.js'
 import { ScriptWords } from '../nowhere/script-words.js'
 import { PageRow } from '../page/page.model.js'
@@ -14,8 +14,10 @@ import type { OnDemandTools } from './read-on-demand.js'
 const MOST_STYLES = 120
 const MOST_SCRIPTS = 300
 const MOST_BYTES = 4e6
-/** Rules of a file that are kept with the look; of more, the file is cleaned all the same. */
-const MOST_RULES = 5_000
+/** Rules that are kept with a look, of each file and of all; and characters of cleaned files. Of more, only their number is told. */
+const MOST_RULES = 2_000
+const MOST_RULES_TOGETHER = 30_000
+const MOST_CLEANED_TOGETHER = 6_000_000
 
 /**
  * Holds each stylesheet of a sweep against what pages and steps have used of it, and its names against the words of the site's
@@ -34,10 +36,22 @@ export async function readNowhere(
   const words = await wordsOf([...scripts, ...(await pagesOf(tools))], tools, reach)
   const own = new Set(site.ownHosts)
   for (const style of styles.slice(taken.files.length)) {
-    told.files.push(await turns.beside(() => lookThrough(style, own.has(new URL(style.url).host), words, reach)))
+    const looked = await turns.beside(() => lookThrough(style, own.has(new URL(style.url).host), words, reach))
+    told.files.push(withinRoom(looked, told.files))
     await keep(told)
   }
   await OnDemandRow.destroy({ where: { siteId, kind: 'nowhere', state: 'done', id: { [Op.lt]: id } } })
+}
+
+/** What a site sends has no bounds, and what is kept of it must have. */
+function withinRoom(file: LookedThrough, others: readonly LookedThrough[]): LookedThrough {
+  const rules = others.reduce((sum, other) => sum + other.rules.length, 0)
+  const cleaned = others.reduce((sum, other) => sum + (other.cleaned?.length ?? 0), 0)
+  return {
+    ...file,
+    rules: file.rules.slice(0, Math.max(0, Math.min(MOST_RULES, MOST_RULES_TOGETHER - rules))),
+    cleaned: file.cleaned !== null && cleaned + file.cleaned.length <= MOST_CLEANED_TOGETHER ? file.cleaned : null,
+  }
 }
 
 /** A page of each kind: scripts are written into pages, too. */
@@ -68,7 +82,10 @@ async function lookThrough(
   reach: Reach,
 ): Promise<LookedThrough> {
   const told = { url, payer, isOwn, plain: bytes, pageIds, sweeps }
-  const not = (why: string): LookedThrough => ({ ...told, wire: 0, rules: [], cleaned: null, cleanedWire: null, why })
+  const not = (why: string): LookedThrough => ({
+    ...told,
+    ...{ wire: 0, counts: [], rules: [], cleaned: null, cleanedWire: null, why },
+  })
   // Where nobody knows what a page uses of it, nothing of it is known to be used nowhere.
   if (unknown > 0) return not(`What ${unknown} of ${pageIds.length} pages use of it is not known.`)
   try {
@@ -82,9 +99,8 @@ async function lookThrough(
     return {
       ...told,
       wire,
-      rules: rules
-        .slice(0, MOST_RULES)
-        .map(({ what, name, line, bytes, because }) => ({ what, name, line, bytes, because })),
+      counts: countsOf(rules),
+      rules: rules.map(({ what, name, line, bytes, because }) => ({ what, name, line, bytes, because })),
       cleaned: isOwn && isLess ? cleaned : null,
       cleanedWire,
       why: null,

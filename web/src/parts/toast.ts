@@ -20,18 +20,30 @@ export const toasts = {
 type Words = Parameters<typeof Say>
 type Way = 'success' | 'error' | 'info' | 'warning'
 
+const bring = () => import('sonner')
+const AFTER_MS = 5_000
+
+/** Fetches what says things when the page has long been there: what is to be said first may be that the server is away. */
+export function fetchToastsLater(): void {
+  setTimeout(() => void bring().catch(() => {}), AFTER_MS)
+}
+
 /** Hands over what says things once they can be seen. */
 async function whenStanding(): Promise<typeof Say> {
   isWanted = true
   for (const watcher of watchers) watcher()
-  const [{ toast }] = await Promise.all([import('sonner'), standing])
+  const [{ toast }] = await Promise.all([bring(), standing])
   return toast
 }
 
 const said =
   (way?: Way) =>
   (...words: Words): void =>
-    void whenStanding().then((say) => (way ? say[way](...words) : say(...words)))
+    void whenStanding().then(
+      (say) => (way ? say[way](...words) : say(...words)),
+      // It could not be fetched, which is no reason to say nothing.
+      () => alert(String(words[0])),
+    )
 
 interface Following<T> {
   loading: string
