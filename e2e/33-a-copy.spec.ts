@@ -1,3 +1,4 @@
+import { AxeBuilder } from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { plainSite } from '../testing/plain-site.js'
 import { safeFront } from '../testing/safe-front.js'
@@ -27,6 +28,10 @@ test('a copy that no DNS knows of, with a certificate of its own making, is read
     await expect(strip.getByRole('button', { name: /^Sweep \d+ pages$/ })).toBeVisible({ timeout: 120_000 })
     await expect(page.getByRole('rowheader', { name: 'stranger.localhost' })).toBeVisible()
   }
+  const isSound = async () => {
+    const { violations } = await new AxeBuilder({ page }).analyze()
+    expect(violations.map(({ id, nodes }) => `${id} ${nodes[0]!.html.slice(0, 200)}`)).toEqual([])
+  }
   try {
     await begin(live.address)
     await register.click()
@@ -46,6 +51,7 @@ test('a copy that no DNS knows of, with a certificate of its own making, is read
     const certificate = page.getByRole('alert', { name: 'Its certificate' })
     await expect(certificate).toContainText('Nobody but itself vouches for it.')
     await expect(certificate).toContainText(/(?:[0-9A-F]{2}:){31}[0-9A-F]{2}/)
+    await isSound()
     await certificate.getByRole('button', { name: 'Take it and register the site' }).click()
     await expect(page).toHaveURL(/ledger/)
     await expect(page.getByRole('banner')).toContainText('own certificate, names mapped')
@@ -56,6 +62,7 @@ test('a copy that no DNS knows of, with a certificate of its own making, is read
     const copies = page.getByRole('region', { name: 'Copies' })
     await copies.getByLabel('What this site is').selectOption(original)
     await expect(page.getByRole('banner')).toContainText('copy, own certificate')
+    await isSound()
     // It is replaced at the site, and looked at once more.
     await copy.renew()
     await copies.getByRole('button', { name: 'What it shows now' }).click()

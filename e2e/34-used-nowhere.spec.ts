@@ -1,3 +1,4 @@
+import { AxeBuilder } from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { strFromU8, unzipSync } from 'fflate'
 import { readFileSync } from 'node:fs'
@@ -21,6 +22,8 @@ test('styles that no page uses are named, what may be needed is kept, and the cl
   await expect(rules.getByRole('table').first()).toContainText('Can go')
   await expect(rules.getByRole('table').nth(1)).toContainText('May be needed, and stays')
   await expect(rules).toContainText('for a state that comes and goes')
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  expect(violations.map(({ id, nodes }) => `${id} ${nodes[0]!.html.slice(0, 200)}`)).toEqual([])
   const saved = page.waitForEvent('download')
   await rules.getByRole('button', { name: 'Save the cleaned file' }).click()
   const cleaned = readFileSync(await (await saved).path(), 'utf8')

@@ -5,10 +5,10 @@ import { fileURLToPath } from 'node:url'
 import { chromium, type Page } from 'playwright-core'
 import { median } from '@unvelt/core'
 import { connect } from '@unvelt/server'
+import { fillLargeSite } from './lib/large-site.js'
 
 const ADD_ONS = 300
 const PAGES = 2_000
-const KINDS = 12
 const ROUNDS = 5
 const FRAMES = 360
 const READINGS = 1_000_000
@@ -36,7 +36,7 @@ try {
     if (tries > 300) throw new Error('the server did not come up')
     await new Promise((resolve) => setTimeout(resolve, 100))
   }
-  await fill()
+  await fillLargeSite(sql, { addOns: ADD_ONS, pages: PAGES })
   await answers()
   const browser = await chromium.launch({
     executablePath: process.env.UNVELT_CHROMIUM!,
@@ -62,29 +62,6 @@ try {
 } finally {
   await database.close()
   server.kill('SIGINT')
-}
-
-/** Sites and sweeps as a large one has them; the figures are drawn, since only their number matters here. */
-async function fill(): Promise<void> {
-  await sql(`insert into site (address, name, cms, connector, local)
-    values ('http://large.localhost', 'Large site', '{"name":"Loam","version":"1"}',
-      '{"protocol":"unvelt-connector/1","name":"Large","base":"/u","ownHosts":[],"effects":["skip"],"caches":[]}', true)`)
-  await sql(`insert into lens (site_id, name, settings) select 1, 'Desk', '{"visitor":{"kind":"signed-out"}}'`)
-  await sql(`insert into page (site_id, path, title, kind, area, position, views)
-    select 1, '/page-' || n, 'Page number ' || n, 'kind ' || n % ${KINDS}, 'public', n, (n * 7919) % 5000 from generate_series(1, ${PAGES}) n`)
-  await sql(`insert into add_on (site_id, slug, kind, name, source, can_skip)
-    select 1, 'add-on-' || n, (array['plugin','widget','font','outside script','snippet'])[n % 5 + 1], 'Add-on ' || n, 'connector', true
-    from generate_series(1, ${ADD_ONS}) n`)
-  await sql(`insert into sweep (site_id, lens_id, purpose, status, repeats, variants, sources, finished_at)
-    select 1, 1, 'survey', 'done', 3, '[{"name":"live","rules":"live"}]', '{}', now()`)
-  await sql(`insert into sweep_page select 1, id, 'done' from page`)
-  await sql(`insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, server_ms, queries, query_ms)
-    select 1, page.id, 'live', slug, 1 + (page.id + add_on.id) % 7, (page.id * add_on.id * 31) % 90000, (page.id * add_on.id * 67) % 300000,
-      (page.id * add_on.id * 13) % 90000, (page.id * add_on.id) % 40, (page.id + add_on.id) % 30, (page.id * add_on.id) % 5, 1
-    from page cross join add_on`)
-  await sql(`insert into use_fact (site_id, page_id, slug, source, word, because)
-    select 1, page.id, slug, 'connector', 'used', 'a block' from page join add_on on (page.id * 31 + add_on.id) % 50 = 0`)
-  await sql('analyze')
 }
 
 async function answers(): Promise<void> {
