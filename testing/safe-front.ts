@@ -5,7 +5,7 @@ import {
   type Http2ServerResponse,
 } from 'node:http2'
 import { request as ask } from 'node:http'
-import type { AddressInfo } from 'node:net'
+import type { AddressInfo, Socket } from 'node:net'
 import { brotliCompressSync } from 'node:zlib'
 import { generate } from 'selfsigned'
 
@@ -50,12 +50,27 @@ export async function safeFront(behind: string, host: string): Promise<SafeFront
     onward.on('error', () => response.stream?.destroy())
     request.pipe(onward)
   })
+  const open = new Set<Socket>()
+  server.on('secureConnection', (socket: Socket) => {
+    open.add(socket)
+    socket.once('close', () => open.delete(socket))
+  })
+  const hangUp = () => {
+    for (const socket of open) socket.destroy()
+  }
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
   return {
     port: (server.address() as AddressInfo).port,
     sent,
-    renew: async () => server.setSecureContext(await ownCertificate(host)),
-    stop: () => new Promise((resolve) => (server.close(() => resolve()), server.emit('unwanted'))),
+    renew: async () => {
+      server.setSecureContext(await ownCertificate(host))
+      hangUp()
+    },
+    stop: () =>
+      new Promise((resolve) => {
+        server.close(() => resolve())
+        hangUp()
+      }),
   }
 }
 
