@@ -1,22 +1,14 @@
-import { promisify } from 'node:util'
-import { brotliCompress, constants, gzip } from 'node:zlib'
 import { hasFingerprint, keptSeconds } from '@unvelt/core'
 import type { CodeType, LookedAtFile } from '@unvelt/contract'
 import { parseApart } from '../parse/parse-apart.js'
 import { fetchPacked } from '../site-http/fetch-packed.js'
 import { whyUnreachable } from '../site-http/site-fetch.js'
+import { brotliSize, gzipSize } from '../site-http/usual-packing.js'
 import type { Reach } from '../reach/reach.js'
 
 const MOST_BYTES = 8e6
 /** Longer code is packed, and not minified: characters. */
 const MOST_MINIFIED = 4_000_000
-/** What servers are set to by themselves: more takes too long while somebody waits. */
-const GZIP = { level: 6 }
-const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } }
-
-const gzipped = promisify<Buffer, typeof GZIP, Buffer>(gzip)
-const brotlied = promisify<Buffer, typeof BROTLI, Buffer>(brotliCompress)
-
 interface Asked {
   url: string
   type: CodeType
@@ -61,6 +53,6 @@ export async function weighFile({ url, type, isOwn }: Asked, reach: Reach): Prom
 }
 
 const packedSizes = async (body: Buffer): Promise<{ gzip: number; brotli: number }> => ({
-  gzip: (await gzipped(body, GZIP)).length,
-  brotli: (await brotlied(body, BROTLI)).length,
+  gzip: await gzipSize(body),
+  brotli: await brotliSize(body),
 })

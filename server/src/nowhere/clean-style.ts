@@ -1,16 +1,9 @@
-import { promisify } from 'node:util'
-import { brotliCompress, constants, gzip } from 'node:zlib'
 import { heldByScripts, MAY_BE_NEEDED, type NowhereRule, type Range } from '@unvelt/core'
 import type { NowhereCount } from '@unvelt/contract'
 import { parseApart } from '../parse/parse-apart.js'
 import type { PackedAnswer } from '../site-http/fetch-packed.js'
+import { brotliSize, gzipSize } from '../site-http/usual-packing.js'
 import type { ScriptWords } from './script-words.js'
-
-/** As servers pack by themselves. */
-const GZIP = { level: 6 }
-const BROTLI = { params: { [constants.BROTLI_PARAM_QUALITY]: 5 } }
-const gzipped = promisify<Buffer, typeof GZIP, Buffer>(gzip)
-const brotlied = promisify<Buffer, typeof BROTLI, Buffer>(brotliCompress)
 
 export interface CleanedStyle {
   rules: NowhereRule[]
@@ -45,8 +38,8 @@ export async function cleanStyle(
 }
 
 async function packed(body: Buffer, encoding: string): Promise<number> {
-  if (encoding === 'br') return (await brotlied(body, BROTLI)).length
-  return encoding === '' ? body.length : (await gzipped(body, GZIP)).length
+  if (encoding === 'br') return brotliSize(body)
+  return encoding === '' ? body.length : gzipSize(body)
 }
 
 /** How many rules go, and how many are kept for which reason. */

@@ -20,7 +20,10 @@ export const toasts = {
 type Words = Parameters<typeof Say>
 type Way = 'success' | 'error' | 'info' | 'warning'
 
-const bring = () => import('sonner')
+async function bring(): Promise<typeof Say> {
+  const [{ toast }] = await Promise.all([import('sonner'), import('./open-toasts.js')])
+  return toast
+}
 const AFTER_MS = 5_000
 
 /** Fetches what says things when the page has long been there: what is to be said first may be that the server is away. */
@@ -30,10 +33,12 @@ export function fetchToastsLater(): void {
 
 /** Hands over what says things once they can be seen. */
 async function whenStanding(): Promise<typeof Say> {
+  // Nothing is drawn before it has been fetched: what can't be must not take the page with it.
+  const say = await bring()
   isWanted = true
   for (const watcher of watchers) watcher()
-  const [{ toast }] = await Promise.all([bring(), standing])
-  return toast
+  await standing
+  return say
 }
 
 const said =
@@ -57,7 +62,14 @@ interface Following<T> {
 export const toast = Object.assign(said(), {
   /** Says that something is under way, and how it ended. */
   promise: <T>(sent: Promise<T>, words: Following<T>): void =>
-    void whenStanding().then((say) => say.promise(sent, words)),
+    void whenStanding().then(
+      (say) => say.promise(sent, words),
+      () =>
+        sent.then(
+          (is) => alert(words.success(is)),
+          (error: Error) => alert(words.error(error)),
+        ),
+    ),
   success: said('success'),
   error: said('error'),
   info: said('info'),

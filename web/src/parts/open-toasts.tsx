@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
 import { Toaster } from 'sonner'
-import { toasts } from '../parts/toast.js'
+import { toasts } from './toast.js'
 
 /** What is said in passing, as it looks here. */
 export function OpenToasts() {
