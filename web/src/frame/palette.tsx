@@ -1,4 +1,5 @@
 import { Command } from 'cmdk'
+import { useEffect, useRef, type KeyboardEvent } from 'react'
 import { useNavigate } from 'react-router'
 import { MEASURES, type Site } from '@unvelt/contract'
 import { useAddOns, usePages, useStartSweep } from '../api/queries.js'
@@ -22,16 +23,35 @@ interface PaletteProps {
   sites: Site[]
   words: string
   onWords(words: string): void
+  /** Enter was pressed before all was there that it may choose from: it holds as soon as that has come. */
+  isChosen: boolean
+  onChosen(isChosen: boolean): void
   /** From now on what is typed goes into it by itself. */
   onThere(): void
   onClose(): void
 }
 
 /** Every place, page and action by its name. */
-export function Palette({ site, sites, words, onWords, onThere, onClose }: PaletteProps) {
+export function Palette({ site, sites, words, onWords, isChosen, onChosen, onThere, onClose }: PaletteProps) {
   const navigate = useNavigate()
-  const { data: pages = [] } = usePages(site.id)
-  const { data: addOns = [] } = useAddOns(site.id)
+  const { data: pages = [], isPending: pagesCome } = usePages(site.id)
+  const { data: addOns = [], isPending: addOnsCome } = useAddOns(site.id)
+  const isComing = pagesCome || addOnsCome
+  const list = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    if (!isChosen || isComing) return
+    // The list marks the first that fits once it has put what came in order, a frame after it came.
+    const frame = requestAnimationFrame(() => {
+      onChosen(false)
+      list.current?.querySelector<HTMLElement>('[cmdk-item][data-selected=true]')?.click()
+    })
+    return () => cancelAnimationFrame(frame)
+  }, [isChosen, isComing, onChosen])
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key !== 'Enter' || !isComing) return
+    event.preventDefault()
+    onChosen(true)
+  }
   const start = useStartSweep(site.id)
   const go = (to: string) => () => {
     onClose()
@@ -47,17 +67,21 @@ export function Palette({ site, sites, words, onWords, onThere, onClose }: Palet
       onOpenChange={(open) => !open && onClose()}
       label="Go to or do"
       filter={rank}
+      onKeyDown={onKeyDown}
       overlayClassName="fixed inset-0 z-30 bg-ink/20"
       contentClassName="fixed top-24 left-1/2 z-40 w-[520px] -translate-x-1/2 border border-line bg-sheet"
     >
       <Command.Input
         value={words}
-        onValueChange={onWords}
+        onValueChange={(typed) => {
+          onChosen(false)
+          onWords(typed)
+        }}
         onFocus={onThere}
         placeholder="A place, a page, an action"
         className="w-full border-b border-line bg-transparent px-4 py-3 text-[15px] outline-none"
       />
-      <Command.List className="max-h-[360px] overflow-auto py-1">
+      <Command.List ref={list} className="max-h-[360px] overflow-auto py-1">
         <Command.Empty className="px-4 py-3 text-soft">Nothing is called that.</Command.Empty>
         <Command.Group heading="Actions" className={GROUP}>
           <Command.Item className={ITEM} onSelect={sweep}>
