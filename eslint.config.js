@@ -41,7 +41,7 @@ const oneWay = Object.entries(mayImport).map(([workspace, allowed]) => ({
  * tables (`*.model.ts`) may be named by all, since every table points to others.
  */
 const TIERS = [
-  ['types', 'config', 'log', 'admission', 'problem', 'openapi', 'events', 'queue', 'reach', 'parse'],
+  ['types', 'config', 'log', 'admission', 'problem', 'openapi', 'events', 'ready', 'queue', 'reach', 'parse'],
   ['database', 'instance', 'metrics', 'health'],
   ['site-http'],
   ['browser', 'font'],

@@ -3,8 +3,9 @@
 import { spawn } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
 import { connect } from '@unvelt/server'
-import { bareServer } from './lib/bare-server.js'
+import { bareServer, sentFor, type Sent } from './lib/bare-server.js'
 import { call, pause } from './lib/own-unvelt.js'
+import { watchFrom } from './lib/health-watch.js'
 import { fillLargeSite } from './lib/large-site.js'
 
 const CLIENTS = 20
@@ -33,19 +34,20 @@ const ms = (value: number) => `${value.toFixed(1)} ms`
 try {
   while (!(await call('GET', '/health').catch(() => null))) await pause(100)
   await fillLargeSite((text) => database.query(text), { addOns: 300, pages: 2_000 })
-  const bodies = new Map<string, Buffer>()
-  for (const view of VIEWS) bodies.set(view, Buffer.from(await (await fetch(address + view)).arrayBuffer()))
+  const bodies = new Map<string, Sent>()
+  for (const view of VIEWS) bodies.set(view, await sentFor(address + view))
   const bare = await bareServer(bodies)
-  const health: number[] = []
-  const ours = await underLoad(address, health)
-  const theirs = await underLoad(bare.address, [])
+  const watch = watchFrom(`${address}/health`)
+  const ours = await underLoad(address)
+  const health = await watch.end()
+  const theirs = await underLoad(bare.address)
   bare.stop()
   let worst = 0
   for (const view of VIEWS) {
     const [a, b] = [at(ours.get(view)!, 0.95), at(theirs.get(view)!, 0.95)]
     worst = Math.max(worst, a / b)
     console.log(
-      `${view.padEnd(32)} ${(bodies.get(view)!.length / 1e3).toFixed(0).padStart(6)} KB, p95 ${ms(a)} of ${ours.get(view)!.length}, from memory ${ms(b)}`,
+      `${view.padEnd(32)} ${(bodies.get(view)!.bytes.length / 1e3).toFixed(0).padStart(6)} KB, p95 ${ms(a)} of ${ours.get(view)!.length}, from memory ${ms(b)}`,
     )
   }
   console.log(`health meanwhile: p99 ${ms(at(health, 0.99))} of ${health.length} (goal 50 ms)`)
@@ -56,7 +58,7 @@ try {
 }
 
 /** Clients that each ask for one view after the other, from different beginnings; times by view, ms. */
-async function underLoad(base: string, health: number[]): Promise<Map<string, number[]>> {
+async function underLoad(base: string): Promise<Map<string, number[]>> {
   const times = new Map(VIEWS.map((view) => [view, [] as number[]]))
   const until = performance.now() + SECONDS * 1_000
   const timed = async (url: string) => {
@@ -70,12 +72,6 @@ async function underLoad(base: string, health: number[]): Promise<Map<string, nu
       times.get(view)!.push(await timed(base + view))
     }
   }
-  const watch = async () => {
-    while (base === address && performance.now() < until) {
-      health.push(await timed(`${base}/health`))
-      await pause(20)
-    }
-  }
-  await Promise.all([...Array.from({ length: CLIENTS }, (_, n) => client(n)), watch()])
+  await Promise.all(Array.from({ length: CLIENTS }, (_, n) => client(n)))
   return times
 }

@@ -33,6 +33,7 @@ import { StorageModule } from './storage/storage.module.js'
 import { PatternModule } from './pattern/pattern.module.js'
 import { ProofModule } from './proof/proof.module.js'
 import { QueueModule } from './queue/queue.module.js'
+import { ReadyModule } from './ready/ready.module.js'
 import { RehearsalModule } from './rehearsal/rehearsal.module.js'
 import { RetirementModule } from './retirement/retirement.module.js'
 import { DeploymentModule } from './rule/deployment/deployment.module.js'
@@ -57,6 +58,7 @@ import { WeighInModule } from './weigh-in/weigh-in.module.js'
     DatabaseModule,
     QueueModule,
     EventsModule,
+    ReadyModule,
     SiteModule,
     AddOnModule,
     InventoryModule,

@@ -12,6 +12,7 @@ import {
   VerdictInput,
 } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { notFound } from '../problem/problem.error.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
@@ -31,6 +32,7 @@ export class AddOnController {
   ) {}
 
   @Get('add-ons')
+  @KeptReady()
   @Answers(AddOn, { list: true })
   async list(@Param('site', IdPipe) siteId: number): Promise<AddOn[]> {
     await this.sites.get(siteId)
@@ -47,6 +49,7 @@ export class AddOnController {
   }
 
   @Get('add-ons/:slug')
+  @KeptReady()
   @Answers(AddOnSheet)
   async sheet(
     @Param('site', IdPipe) siteId: number,

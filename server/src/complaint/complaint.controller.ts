@@ -2,6 +2,7 @@ import { Body, Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/com
 import { CauseRequest, CauseSearch, PageComplaints, SiteComplaints } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { PageRow } from '../page/page.model.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 import { notFound } from '../problem/problem.error.js'
 import { SweepService } from '../sweep/sweep.service.js'
@@ -18,6 +19,7 @@ export class ComplaintController {
   ) {}
 
   @Get('sites/:site/complaints')
+  @KeptReady()
   @Answers(SiteComplaints)
   async news(
     @Param('site', IdPipe) siteId: number,

@@ -35,6 +35,7 @@ import * as consent from './migrations/0057-consent.js'
 import * as howSure from './migrations/0058-how-sure.js'
 import * as ways from './migrations/0059-ways.js'
 import * as nowhere from './migrations/0060-nowhere.js'
+import * as changes from './migrations/0061-changes.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -122,6 +123,7 @@ const MIGRATIONS = {
   '0058-how-sure': howSure,
   '0059-ways': ways,
   '0060-nowhere': nowhere,
+  '0061-changes': changes,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

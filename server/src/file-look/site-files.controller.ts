@@ -1,6 +1,7 @@
 import { Controller, Delete, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { SiteFiles } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { IdPipe } from '../problem/id.pipe.js'
 import { SiteService } from '../site/site.service.js'
 import { SiteFilesService } from './site-files.service.js'
@@ -14,6 +15,7 @@ export class SiteFilesController {
 
   /** What the scripts and styles of all pages could weigh, as far as they were weighed. */
   @Get()
+  @KeptReady()
   @Answers(SiteFiles)
   async view(@Param('site', IdPipe) site: number): Promise<SiteFiles> {
     return this.files.view(await this.sites.get(site))

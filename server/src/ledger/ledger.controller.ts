@@ -1,6 +1,7 @@
 import { Controller, Get, Param, Query, StreamableFile } from '@nestjs/common'
 import { Ledger, LedgerDetail } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { SiteService } from '../site/site.service.js'
 import { notFound } from '../problem/problem.error.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
@@ -19,6 +20,7 @@ export class LedgerController {
   ) {}
 
   @Get()
+  @KeptReady()
   @Answers(Ledger)
   async get(@Param('site', IdPipe) siteId: number, @Query('sweep', WholePipe) sweepId?: number): Promise<Ledger> {
     return this.ledgers.ledger(siteId, await this.asked(siteId, sweepId))
@@ -26,6 +28,7 @@ export class LedgerController {
 
   /** The cells as columns of bytes; `packCells` in the contract says in which order. */
   @Get('cells')
+  @KeptReady()
   async cells(@Param('site', IdPipe) siteId: number, @Query('sweep', IdPipe) sweepId: number): Promise<StreamableFile> {
     const sweep = (await this.asked(siteId, sweepId))!
     return new StreamableFile(await this.packs.of(sweep), { type: 'application/octet-stream' })
@@ -33,6 +36,7 @@ export class LedgerController {
 
   /** Features and files of one add-on, page by page. */
   @Get('details')
+  @KeptReady()
   @Answers(LedgerDetail)
   async detail(
     @Param('site', IdPipe) siteId: number,

@@ -1,6 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put } from '@nestjs/common'
 import { Lens, LensInput, SignInForm, SignInPage, SignInTrial, SignInTrialRequest } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { SiteService } from '../site/site.service.js'
 import { LensService } from './lens.service.js'
 import { SignInService } from './sign-in.service.js'
@@ -15,6 +16,7 @@ export class LensController {
   ) {}
 
   @Get()
+  @KeptReady()
   @Answers(Lens, { list: true })
   async list(@Param('site', IdPipe) siteId: number): Promise<Lens[]> {
     await this.sites.get(siteId)

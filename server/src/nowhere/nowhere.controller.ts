@@ -1,6 +1,7 @@
 import { Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common'
 import { NowhereRules, NowhereView } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { IdPipe } from '../problem/id.pipe.js'
 import { SiteService } from '../site/site.service.js'
 import { NowhereService } from './nowhere.service.js'
@@ -14,6 +15,7 @@ export class NowhereController {
 
   /** What of the site's stylesheets no page and no step has used, as it was looked for last. */
   @Get()
+  @KeptReady()
   @Answers(NowhereView)
   async view(@Param('site', IdPipe) site: number): Promise<NowhereView> {
     return this.nowhere.view(await this.sites.get(site))

@@ -1,6 +1,7 @@
 import { Controller, Get, Param, Query } from '@nestjs/common'
 import { Outside } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { notFound } from '../problem/problem.error.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
@@ -16,6 +17,7 @@ export class OutsideController {
   ) {}
 
   @Get()
+  @KeptReady()
   @Answers(Outside)
   async get(@Param('site', IdPipe) siteId: number, @Query('sweep', WholePipe) sweepId?: number): Promise<Outside> {
     await this.sites.get(siteId)

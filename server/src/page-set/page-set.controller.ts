@@ -1,6 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post, Put } from '@nestjs/common'
 import { PageSet, PageSetChanged, PageSetInput } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { IdPipe } from '../problem/id.pipe.js'
 import { SiteService } from '../site/site.service.js'
 import { PageSetService } from './page-set.service.js'
@@ -14,6 +15,7 @@ export class PageSetController {
   ) {}
 
   @Get()
+  @KeptReady()
   @Answers(PageSet, { list: true })
   async list(@Param('site', IdPipe) siteId: number): Promise<PageSet[]> {
     await this.sites.get(siteId)

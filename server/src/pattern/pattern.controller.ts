@@ -1,6 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { PatternInput, Patterns } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { SiteService } from '../site/site.service.js'
 import { PatternService } from './pattern.service.js'
 import { IdPipe } from '../problem/id.pipe.js'
@@ -13,6 +14,7 @@ export class PatternController {
   ) {}
 
   @Get()
+  @KeptReady()
   @Answers(Patterns)
   async list(@Param('site', IdPipe) siteId: number): Promise<Patterns> {
     await this.sites.get(siteId)

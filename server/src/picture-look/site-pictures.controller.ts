@@ -1,6 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { PictureLookRequest, SitePictures } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { IdPipe } from '../problem/id.pipe.js'
 import { SiteService } from '../site/site.service.js'
 import { SitePicturesService } from './site-pictures.service.js'
@@ -13,6 +14,7 @@ export class SitePicturesController {
   ) {}
 
   @Get()
+  @KeptReady()
   @Answers(SitePictures)
   async view(@Param('site', IdPipe) site: number): Promise<SitePictures> {
     return this.pictures.view(await this.sites.get(site))

@@ -2,6 +2,7 @@ import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { MoreReadings, PROOF_REPEATS, Proof, ProofSummary } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { ProofService } from './proof.service.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { IdPipe } from '../problem/id.pipe.js'
 
 @Controller()
@@ -9,6 +10,7 @@ export class ProofController {
   constructor(private readonly proofs: ProofService) {}
 
   @Get('sites/:site/proofs')
+  @KeptReady()
   @Answers(ProofSummary, { list: true })
   async list(@Param('site', IdPipe) siteId: number): Promise<ProofSummary[]> {
     return Promise.all((await this.proofs.list(siteId)).map((row) => this.proofs.summary(row)))

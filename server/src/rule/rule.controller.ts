@@ -16,6 +16,7 @@ import {
   RuleSaving,
 } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { SiteService } from '../site/site.service.js'
 import { DraftService } from './draft.service.js'
 import { LintService } from './lint.service.js'
@@ -41,6 +42,7 @@ export class RuleController {
   ) {}
 
   @Get('drafts')
+  @KeptReady()
   @Answers(Drafts)
   async list(@Param('site', IdPipe) siteId: number): Promise<Drafts> {
     await this.sites.get(siteId)
@@ -155,6 +157,7 @@ export class RuleController {
 
   /** What is wrong with the rules as they would be with the drafts live. */
   @Get('rules/findings')
+  @KeptReady()
   @Answers(RuleFinding, { list: true })
   async findings(@Param('site', IdPipe) siteId: number): Promise<RuleFinding[]> {
     await this.sites.get(siteId)
@@ -162,6 +165,7 @@ export class RuleController {
   }
 
   @Get('rules')
+  @KeptReady()
   @Answers(LiveRules)
   async rules(@Param('site', IdPipe) siteId: number): Promise<LiveRules> {
     await this.sites.get(siteId)

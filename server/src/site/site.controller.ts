@@ -5,6 +5,7 @@ import { PageRow, pageView } from '../page/page.model.js'
 import { NamedPagesService } from '../from-outside/named-pages.service.js'
 import { sitemapPages } from '../from-outside/sitemap-pages.js'
 import { SiteService } from './site.service.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { IdPipe } from '../problem/id.pipe.js'
 
 @Controller('sites')
@@ -15,6 +16,7 @@ export class SiteController {
   ) {}
 
   @Get()
+  @KeptReady()
   @Answers(Site, { list: true })
   list(): Promise<Site[]> {
     return this.sites.list()
@@ -40,6 +42,7 @@ export class SiteController {
   }
 
   @Get(':site/pages')
+  @KeptReady()
   @Answers(Page, { list: true })
   async pages(@Param('site', IdPipe) siteId: number): Promise<Page[]> {
     await this.sites.get(siteId)

@@ -1,6 +1,7 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Post, Query } from '@nestjs/common'
 import { DismissalInput, Standing } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { notFound } from '../problem/problem.error.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
@@ -16,6 +17,7 @@ export class StandingController {
   ) {}
 
   @Get('standing')
+  @KeptReady()
   @Answers(Standing)
   async standing(
     @Param('site', IdPipe) siteId: number,

@@ -1,0 +1,48 @@
+import {
+  Injectable,
+  StreamableFile,
+  type CallHandler,
+  type ExecutionContext,
+  type NestInterceptor,
+} from '@nestjs/common'
+import type { Request, Response } from 'express'
+import { firstValueFrom, from, type Observable } from 'rxjs'
+import { PackedAnswer, type Encoding } from './packed-answer.js'
+import { ReadyAnswers } from './ready-answers.js'
+
+/** Answers from what is ready, or makes it ready. */
+@Injectable()
+export class ReadyInterceptor implements NestInterceptor {
+  constructor(private readonly answers: ReadyAnswers) {}
+
+  intercept(context: ExecutionContext, next: CallHandler): Observable<StreamableFile | undefined> {
+    const http = context.switchToHttp()
+    return from(this.answer(http.getRequest<Request>(), http.getResponse<Response>(), next))
+  }
+
+  private async answer(request: Request, response: Response, next: CallHandler): Promise<StreamableFile | undefined> {
+    const of = request.originalUrl
+    const site = Number(request.params.site)
+    const answer = await this.answers.get(of, site > 0 ? site : null, async () =>
+      packable(await firstValueFrom(next.handle())),
+    )
+    response.setHeader('etag', answer.etag)
+    if (request.fresh) {
+      response.status(304)
+      return undefined
+    }
+    const wanted = request.acceptsEncodings('br', 'gzip', 'identity') || 'identity'
+    const { bytes, encoding } = await answer.as(wanted as Encoding)
+    this.answers.weighAnew(of, answer)
+    if (encoding !== 'identity') response.setHeader('content-encoding', encoding)
+    return new StreamableFile(bytes, { type: answer.type, length: bytes.length })
+  }
+}
+
+async function packable(value: unknown): Promise<PackedAnswer> {
+  if (!(value instanceof StreamableFile))
+    return new PackedAnswer('application/json; charset=utf-8', Buffer.from(JSON.stringify(value)))
+  const parts: Buffer[] = []
+  for await (const part of value.getStream()) parts.push(part as Buffer)
+  return new PackedAnswer(value.getHeaders().type ?? 'application/octet-stream', Buffer.concat(parts))
+}
