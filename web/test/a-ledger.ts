@@ -3,6 +3,8 @@ import { MEASURES, type AddOn, type Ledger, type LedgerCells, type LedgerDetail,
 import type { Known } from '../src/ledger/lines.js'
 import { Sheet } from '../src/ledger/sheet.js'
 
+const NO_WORDS = { words: [], rows: [] }
+
 const page = (id: number, kind: string, views: number | null): Page => ({
   id,
   path: `/${id}`,
@@ -31,9 +33,9 @@ export function aLedger(transfer: Record<string, (number | null)[]>, more: Parti
     pages: [page(11, 'article', 100), page(12, 'shop', 300), page(13, 'article', null)],
     payers: slugs.map((slug) => ({ slug, name: slug, kind: slug === 'content' ? 'content' : 'plugin', version: null })),
     unreadPages: [],
-    live: [],
-    drafts: [],
-    use: [],
+    live: NO_WORDS,
+    drafts: NO_WORDS,
+    use: NO_WORDS,
     usedElsewhere: [],
     ...more,
   }

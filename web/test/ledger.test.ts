@@ -97,11 +97,7 @@ describe('rows', () => {
     const told = aLedger(
       { a: [1, 1, 1], b: [1, 1, 1], c: [1, 1, 1] },
       {
-        use: [
-          { payer: 0, page: 1, word: 'used' },
-          ...[0, 1, 2].map((page) => ({ payer: 1, page, word: 'not seen' })),
-          { payer: 2, page: 0, word: 'not seen' },
-        ],
+        use: { words: ['used', 'not seen'], rows: ['.a.', 'bbb', 'b..'] },
       },
     )
     const by = (use: string) => names(linesOf(new Weighed(told, 'requests', 'measured'), view({ use }), known()))

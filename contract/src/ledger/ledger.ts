@@ -2,6 +2,7 @@ import { IsFigureLists } from '../maps/maps.js'
 import { Type } from '../nested/type.js'
 import { IsBoolean, IsInt, IsOptional, IsString, ValidateNested } from 'class-validator'
 import { Page } from '../page/page.js'
+import { WordColumns } from './word-columns.js'
 import { Sweep } from '../sweep/sweep.js'
 
 export class LedgerPayer {
@@ -9,20 +10,6 @@ export class LedgerPayer {
   @IsString() name: string
   @IsString() kind: string
   @IsOptional() @IsString() version: string | null
-}
-
-export class LedgerMark {
-  /** Index into `pages` and `payers`. */
-  @IsInt() page: number
-  @IsInt() payer: number
-  @IsString() effect: string
-}
-
-/** Use of an add-on on a page where it costs nothing. */
-export class LedgerUse {
-  @IsInt() page: number
-  @IsInt() payer: number
-  @IsString() word: string
 }
 
 /**
@@ -37,10 +24,11 @@ export class Ledger {
   @IsInt({ each: true }) unreadPages: number[]
   /** Pages of which no reading gave times: in a sweep that is under way they are to come. */
   @IsInt({ each: true }) untimedPages: number[]
-  @ValidateNested({ each: true }) @Type(() => LedgerMark) live: LedgerMark[]
-  @ValidateNested({ each: true }) @Type(() => LedgerMark) drafts: LedgerMark[]
+  /** Effects of live rules, and of drafts. */
+  @ValidateNested() @Type(() => WordColumns) live: WordColumns
+  @ValidateNested() @Type(() => WordColumns) drafts: WordColumns
   /** What is known of use, where it is known. */
-  @ValidateNested({ each: true }) @Type(() => LedgerUse) use: LedgerUse[]
+  @ValidateNested() @Type(() => WordColumns) use: WordColumns
   /** On how many pages that are not shown here each payer is in use or planned; in the order of the payers. */
   @IsInt({ each: true }) usedElsewhere: number[]
 }

@@ -40,6 +40,7 @@ export class SiteEvents implements OnModuleInit, BeforeApplicationShutdown, OnAp
   private readonly logger = new Logger('SiteEvents')
   private client: pg.Client | null = null
   private closing = false
+  private again: NodeJS.Timeout | undefined
   private isHeard = false
   private nextCatchUp: Promise<boolean> | null = null
   private catchUp: Promise<boolean> = Promise.resolve(false)
@@ -52,6 +53,7 @@ export class SiteEvents implements OnModuleInit, BeforeApplicationShutdown, OnAp
 
   beforeApplicationShutdown(): void {
     this.closing = true
+    clearTimeout(this.again)
     this.ended.next()
     this.news.complete()
     this.changes.complete()
@@ -106,7 +108,7 @@ export class SiteEvents implements OnModuleInit, BeforeApplicationShutdown, OnAp
 
   /** Until the database is there again. */
   private listenAgain(): void {
-    setTimeout(() => {
+    this.again = setTimeout(() => {
       if (!this.closing)
         this.listen().catch((error: Error) => {
           this.logger.error(error.message)

@@ -42,5 +42,5 @@ export async function keptView<T extends object>(
 const STATE = `
   select state.basis, kept_view.basis kept, body, coalesce(made_at > now() - interval :fresh, false) fresh from (
     select concat_ws('/', (select concat_ws(' ', count(*), max(id)) from reading where sweep_id = :sweep),
-      (select md5(sources::text) from sweep where id = :sweep), md5(:also)) basis) state
+      (select concat_ws(' ', md5(sources::text), recomputing) from sweep where id = :sweep), md5(:also)) basis) state
   left join kept_view on sweep_id = :sweep and view = :view`

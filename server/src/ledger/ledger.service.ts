@@ -1,7 +1,14 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
-import { NOT_ADDONS, PLAIN_VISIT, resolve, type Rule } from '@unvelt/core'
-import { MEASURES, type Ledger, type LedgerDetail, type LedgerFile, type LedgerMark } from '@unvelt/contract'
+import { NOT_ADDONS, PLAIN_VISIT, resolve, USE_WORDS, type Rule } from '@unvelt/core'
+import {
+  MEASURES,
+  WordColumnsMaker,
+  type Ledger,
+  type LedgerDetail,
+  type LedgerFile,
+  type WordColumns,
+} from '@unvelt/contract'
 import { addOnView } from '../add-on/add-on-view.js'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { fileCells } from '../toll/file-toll-store.js'
@@ -10,6 +17,7 @@ import { DraftService } from '../rule/draft.service.js'
 import { LiveRulesService } from '../rule/live-rules.service.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
+import { UseColumns } from '../use/use-columns.js'
 import { useFacts } from '../use/use-store.js'
 import { UseService } from '../use/use.service.js'
 import { nameless, PAGE_PAYERS } from './nameless.js'
@@ -30,8 +38,9 @@ export class LedgerService {
     const payerAt = new Map(payers.map((payer, index) => [payer.slug, index]))
     const marks = (rules: Rule[]) => marksOf(rules, pages, payerAt)
     const words = await this.use.words(siteId, sweep, addOns)
+    const use = new UseColumns(words, idsOf(pages))
     const shown = new Set(pages)
-    const hidden = all.filter((page) => !shown.has(page))
+    const elsewhere = new UseColumns(words, idsOf(all.filter((page) => !shown.has(page))))
     return {
       sweep: sweep && (await this.sweeps.view(sweep)),
       pages: pages.map(pageView),
@@ -40,17 +49,8 @@ export class LedgerService {
       untimedPages: pages.flatMap((page, index) => (untimed.has(page.id) ? [index] : [])),
       live: marks((await this.live.current(siteId)).rules),
       drafts: marks(await this.drafts.rules(siteId)),
-      usedElsewhere: payers.map(
-        ({ slug }) => hidden.filter(({ id }) => ['used', 'planned'].includes(words.wordOf(slug, id))).length,
-      ),
-      use: payers.flatMap(({ slug }, payer) =>
-        NOT_ADDONS.includes(slug)
-          ? []
-          : pages.flatMap(({ id }, page) => {
-              const word = words.wordOf(slug, id)
-              return word === 'unknown' ? [] : [{ page, payer, word }]
-            }),
-      ),
+      usedElsewhere: payers.map(({ slug }) => elsewhere.usedOn(slug).length),
+      use: usesOf(payers, pages.length, use),
     }
   }
 
@@ -130,12 +130,29 @@ export class LedgerService {
 
 const NO_SERVER = { serverMs: 0, queries: 0, queryMs: 0 }
 
-function marksOf(rules: Rule[], pages: PageRow[], payerAt: Map<string, number>): LedgerMark[] {
-  if (rules.length === 0) return []
-  return pages.flatMap((page, index) =>
-    resolve(rules, rulePage(page), PLAIN_VISIT).flatMap(({ addon, effect }) => {
-      const payer = payerAt.get(addon)
-      return payer === undefined ? [] : [{ page: index, payer, effect }]
-    }),
-  )
+const idsOf = (pages: readonly PageRow[]) => pages.map(({ id }) => id)
+
+function marksOf(rules: Rule[], pages: readonly PageRow[], payerAt: ReadonlyMap<string, number>): WordColumns {
+  const marks = new WordColumnsMaker(payerAt.size, pages.length)
+  if (rules.length > 0)
+    pages.forEach((page, index) => {
+      for (const { addon, effect } of resolve(rules, rulePage(page), PLAIN_VISIT)) {
+        const payer = payerAt.get(addon)
+        if (payer !== undefined) marks.put(payer, index, effect)
+      }
+    })
+  return marks.made()
+}
+
+function usesOf(payers: readonly { slug: string }[], pages: number, use: UseColumns): WordColumns {
+  const words = new WordColumnsMaker(payers.length, pages)
+  payers.forEach(({ slug }, payer) => {
+    if (NOT_ADDONS.includes(slug)) return
+    const column = use.of(slug)
+    for (let page = 0; page < pages; page++) {
+      const word = USE_WORDS[column[page]!]!
+      if (word !== 'unknown') words.put(payer, page, word)
+    }
+  })
+  return words.made()
 }

@@ -35,7 +35,8 @@ export class ReadyAnswers {
     this.underWay.set(of, kept)
     try {
       const answer = await kept.answer
-      this.keep(of, kept, answer)
+      // Where somebody has begun anew meanwhile, this is older than what comes.
+      if (this.underWay.get(of) === kept) this.ready.set(of, kept, { size: Math.max(1, answer.size) })
       return answer
     } finally {
       if (this.underWay.get(of) === kept) this.underWay.delete(of)
@@ -50,9 +51,5 @@ export class ReadyAnswers {
         if (known === answer && this.ready.peek(of) === kept)
           this.ready.set(of, kept, { size: answer.size, ttl: this.ready.getRemainingTTL(of) })
       })
-  }
-
-  private keep(of: string, kept: Kept, answer: PackedAnswer): void {
-    this.ready.set(of, kept, { size: Math.max(1, answer.size) })
   }
 }

@@ -68,7 +68,7 @@ export class PredictionService {
       pages: pages.length,
       pagesUnread: 0,
     }
-    if (!sweep) return { ...result, pagesUnread: pages.length }
+    if (!sweep || pages.length === 0) return { ...result, pagesUnread: pages.length }
     const totals = known ?? (await pageTotals(this.sequelize, sweep.id))
     const charged = pages.filter(({ id }) => totals.has(id))
     const pack = await this.once.run(`${sweep.id} ${JSON.stringify([charged.map(({ id }) => id), dependencies])}`, () =>

@@ -19,7 +19,6 @@ import {
   type DismissedMove,
   type Ledger,
   type LedgerCells,
-  type PastSweep,
   type Standing,
 } from '@unvelt/contract'
 import { AddOnService } from '../add-on/add-on.service.js'
@@ -33,11 +32,13 @@ import { SiteFilesService } from '../file-look/site-files.service.js'
 import { NowhereService } from '../nowhere/nowhere.service.js'
 import { SitePicturesService } from '../picture-look/site-pictures.service.js'
 import { UseService } from '../use/use.service.js'
+import { pastSweeps } from './past-sweeps.js'
+import { payersThen, type PayerFigures } from './payers-then.js'
 import { middleTimedReading } from '../rule/prediction.service.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepRow, untimedRepeats } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
-import { casesOf, countsOf, kindsOf, NO_CELLS, sumOf, wordsOf } from './standing-figures.js'
+import { casesOf, countsOf, kindsOf, NO_CELLS, sumOf } from './standing-figures.js'
 
 /** The wait is split on so many of the most visited pages; more would not move the middle much. */
 /** So many tell whether repeats are enough; each is worked out in some milliseconds. */
@@ -105,7 +106,7 @@ export class StandingService {
       dismissed,
       changes: sweep && previous ? await this.changes(site, previous, sweep, names) : [],
       changedSince: previous?.id ?? null,
-      past: await this.past(site.id),
+      past: await pastSweeps(this.sequelize, site.id),
     }
   }
 
@@ -114,9 +115,9 @@ export class StandingService {
     const addOns = (await this.addOns.list(site.id)).filter(({ gone }) => !gone)
     const ledger = await this.ledgers.ledger(site.id, sweep)
     const cells = sweep ? onLedger(ledger, unpackCells(bufferOf(await this.packs.of(sweep)))) : NO_CELLS
-    const everywhere = await PageRow.findAll({ where: { siteId: site.id } })
+    const everywhere = await PageRow.findAll({ where: { siteId: site.id }, attributes: ['id', 'path'], raw: true })
     const use = await this.use.words(site.id, sweep)
-    const cases = casesOf(addOns, ledger, cells, wordsOf(ledger), use, everywhere)
+    const cases = await casesOf(addOns, ledger, cells, use, everywhere)
     const unread = new Set(ledger.unreadPages)
     const total = ledger.pages.reduce((sum, { views: v }, index) => sum + (unread.has(index) ? 0 : (v ?? 0)), 0)
     return { addOns, ledger, cells, cases, use, views: { total, pages: ledger.pages.length - unread.size } }
@@ -147,7 +148,8 @@ export class StandingService {
     if (read.length === 0) return NOTHING
     const middleOf = (measure: keyof LedgerCells['values']) => {
       const sums = new Float64Array(ledger.pages.length)
-      for (let i = 0; i < cells.count; i++) sums[cells.page[i]!]! += cells.values[measure][i]!
+      const column = cells.values[measure]
+      for (let i = 0; i < cells.count; i++) sums[cells.page[i]!]! += column[i]!
       return median(read.map((index) => sums[index]!))
     }
     const [load] = await this.sequelize.query<{ ms: number | null }>(
@@ -209,45 +211,14 @@ export class StandingService {
   }
 
   private async changes(site: SiteRow, then: SweepRow, now: SweepRow, names: Map<string, string>) {
-    const payers = async (sweepId: number): Promise<PayerThen[]> => {
-      const rows = await this.sequelize.query<Omit<PayerThen, 'name'>>(
-        `select payer slug, sum(requests)::float8 requests, sum(transfer_bytes)::float8 "transferBytes",
-                sum(server_ms) "serverMs" from toll
-         where sweep_id = :sweepId and variant = 'live' and page_id in (
-           select page_id from toll where sweep_id = :then and variant = 'live'
-           intersect select page_id from toll where sweep_id = :now and variant = 'live')
-         group by payer`,
-        { replacements: { sweepId, then: then.id, now: now.id }, type: QueryTypes.SELECT },
-      )
-      return rows.map((row) => ({ ...row, name: names.get(row.slug) ?? row.slug.replace(/^outside:/, '') }))
-    }
+    const { before, after } = await payersThen(this.sequelize, then, now)
+    const named = (payers: PayerFigures[]): PayerThen[] =>
+      payers.map((row) => ({ ...row, name: names.get(row.slug) ?? row.slug.replace(/^outside:/, '') }))
     return whatChanged(
-      { payers: await payers(then.id), installed: then.inventory },
-      { payers: await payers(now.id), installed: now.inventory },
+      { payers: named(before), installed: then.inventory },
+      { payers: named(after), installed: now.inventory },
       site.leastDifference,
     )
-  }
-
-  private past(siteId: number): Promise<PastSweep[]> {
-    return this.sequelize
-      .query<PastSweep>(
-        `select id "sweepId", started_at "at", count(*)::int pages,
-         percentile_cont(0.5) within group (order by requests) requests,
-         percentile_cont(0.5) within group (order by transfer_bytes) "transferBytes",
-         percentile_cont(0.5) within group (order by server_ms) "serverMs",
-         (select percentile_cont(0.5) within group (order by load_ms) from reading
-           where sweep_id = pages.id and failure is null and variant = 'live') "loadMs"
-       from (
-         select sweep.id, started_at, page_id, sum(requests)::float8 requests, sum(transfer_bytes)::float8 transfer_bytes,
-                sum(server_ms) server_ms
-         from sweep join toll on toll.sweep_id = sweep.id and variant = 'live'
-         where site_id = :siteId and purpose = 'survey' and status = 'done' and sample is null
-           and variants -> 0 ->> 'rules' = 'live' and lens_id = (select min(id) from lens where site_id = :siteId and removed_at is null)
-         group by sweep.id, started_at, page_id) pages
-       group by id, started_at order by started_at desc limit 24`,
-        { replacements: { siteId }, type: QueryTypes.SELECT },
-      )
-      .then((rows) => rows.reverse())
   }
 }
 

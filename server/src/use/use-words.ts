@@ -12,7 +12,7 @@ export interface Looked {
 export class UseWords {
   private readonly facts = new Map<string, Map<number, UseFact[]>>()
   private readonly everywhere = new Map<string, UseFact[]>()
-  private readonly silences = new Map<string, UseWord[]>()
+  private readonly silences = new Map<string, readonly UseWord[]>()
   private readonly sights = new Map<string, UseSight>()
 
   constructor(
@@ -39,16 +39,35 @@ export class UseWords {
 
   wordOf(slug: string, pageId: number): UseWord {
     const facts = this.factsOf(slug, pageId)
-    const look = { read: this.looked.read.has(pageId), steps: this.looked.steps.has(pageId) }
-    return facts.length === 0 ? this.silence(slug, look) : useWord(facts, this.sights.get(slug) ?? NO_SIGHT, look)
+    const look = this.lookedLike(pageId)
+    return facts.length === 0
+      ? this.silencesOf(slug)[look]!
+      : useWord(facts, this.sights.get(slug) ?? NO_SIGHT, LOOKS[look]!)
   }
 
-  /** What it means that nothing is known, which is the same for most pages of a site. */
-  private silence(slug: string, look: PageLook): UseWord {
-    const key = Number(look.read) + 2 * Number(look.steps)
+  /** How a page was looked at: an index into what `silencesOf` gives. */
+  lookedLike(pageId: number): number {
+    return Number(this.looked.read.has(pageId)) + 2 * Number(this.looked.steps.has(pageId))
+  }
+
+  /** What it means that nothing is known, by how a page was looked at; that is the same for most pages of a site. */
+  silencesOf(slug: string): readonly UseWord[] {
     let words = this.silences.get(slug)
-    if (!words) this.silences.set(slug, (words = []))
-    return (words[key] ??= useWord([], this.sights.get(slug) ?? NO_SIGHT, look))
+    if (!words) {
+      words = LOOKS.map((look) => useWord([], this.sights.get(slug) ?? NO_SIGHT, look))
+      this.silences.set(slug, words)
+    }
+    return words
+  }
+
+  /** Whether something is known of it that holds on every page. */
+  isSaidOfAll(slug: string): boolean {
+    return this.everywhere.has(slug)
+  }
+
+  /** Pages of which something is known by itself. */
+  pagesWithFacts(slug: string): Iterable<number> {
+    return this.facts.get(slug)?.keys() ?? []
   }
 
   hasLooked(pageId: number): boolean {
@@ -75,5 +94,7 @@ export class UseWords {
 
 /** Kinds that no code of the site's own server belongs to. */
 const BROWSER_ONLY = ['outside script', 'font', 'snippet']
+/** In the order of `lookedLike`. */
+const LOOKS: readonly PageLook[] = [false, true].flatMap((steps) => [false, true].map((read) => ({ read, steps })))
 const NO_FACTS: readonly UseFact[] = []
 const NO_SIGHT: UseSight = { works: null, hasBlocks: false, browserOnly: false, seenShare: 0 }

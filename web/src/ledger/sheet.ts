@@ -1,12 +1,11 @@
 import { PAGE_OWN } from '../figures/page-own.js'
-import { MEASURES, type Ledger, type LedgerCells, type LedgerPayer, type Measure } from '@unvelt/contract'
+import { MEASURES, type Ledger, type LedgerCells, type LedgerPayer, type Measure, wordAt } from '@unvelt/contract'
 
 export type Figures = Record<Measure, number>
 export const noFigures = (): Figures => Object.fromEntries(MEASURES.map((measure) => [measure, 0])) as Figures
 
-/** What is known of use on a page; the place in the list is how a sheet remembers it. */
-const USE = ['unknown', 'used', 'works unseen', 'planned', 'not seen'] as const
-export type UseWord = (typeof USE)[number]
+/** What is known of use on a page. */
+export type UseWord = 'unknown' | 'used' | 'works unseen' | 'planned' | 'not seen'
 
 const TIMES: readonly Measure[] = ['mainThreadMs', 'serverMs', 'queryMs']
 const SERVER_MEASURES: readonly Measure[] = ['serverMs', 'queries', 'queryMs']
@@ -23,12 +22,9 @@ interface Sums {
 export class Sheet {
   /** Payer × page → place in the columns, plus one. */
   private readonly at: Int32Array
-  private readonly use: Uint8Array
   private readonly sums = new Map<Measure, Sums>()
   readonly unread: ReadonlySet<number>
   private readonly untimed: ReadonlySet<number>
-  private readonly live: Map<number, string>
-  private readonly drafts: Map<number, string>
 
   constructor(
     readonly ledger: Ledger,
@@ -37,12 +33,6 @@ export class Sheet {
     const size = ledger.payers.length * this.width
     this.at = new Int32Array(size)
     for (let i = 0; i < cells.count; i++) this.at[cells.payer[i]! * this.width + cells.page[i]!] = i + 1
-    this.use = new Uint8Array(size)
-    for (const { payer, page, word } of ledger.use)
-      this.use[payer * this.width + page] = Math.max(0, USE.indexOf(word as UseWord))
-    const marks = (list: Ledger['live']) => new Map(list.map((m) => [m.payer * this.width + m.page, m.effect]))
-    this.live = marks(ledger.live)
-    this.drafts = marks(ledger.drafts)
     this.unread = new Set(ledger.unreadPages)
     this.untimed = new Set(ledger.untimedPages)
   }
@@ -61,23 +51,20 @@ export class Sheet {
   }
 
   useOf(payer: number, page: number): UseWord {
-    return USE[this.use[payer * this.width + page]!]!
+    return (wordAt(this.ledger.use, payer, page) as UseWord | undefined) ?? 'unknown'
   }
 
   liveOn(payer: number, page: number): string | undefined {
-    return this.live.get(payer * this.width + page)
+    return wordAt(this.ledger.live, payer, page)
   }
 
   draftOn(payer: number, page: number): string | undefined {
-    return this.drafts.get(payer * this.width + page)
+    return wordAt(this.ledger.drafts, payer, page)
   }
 
   /** Whether an effect of either kind touches a payer anywhere. */
   touched(payer: number): boolean {
-    const from = payer * this.width
-    for (const key of [...this.live.keys(), ...this.drafts.keys()])
-      if (key >= from && key < from + this.width) return true
-    return false
+    return [this.ledger.live, this.ledger.drafts].some(({ rows }) => rows[payer])
   }
 
   /** The margins of a measure: sums by payer, by page, and of all. Added up once. */
