@@ -53,14 +53,20 @@ async function fill(): Promise<void> {
     select 1, '/page-' || n, 'Page ' || n, 'page', 'public', n from generate_series(1, ${PAGES}) n`)
   await sql(`insert into sweep (site_id, lens_id, purpose, status, repeats, variants, sources, finished_at)
     select 1, 1, 'survey', 'done', 1, '[{"name":"live","rules":"live"}]', '{}', now() from generate_series(1, ${SWEEPS})`)
-  await sql(`insert into file_toll (sweep_id, page_id, payer, url, type, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms)
-    select ${SWEEPS}, page.id, 'add-on-' || n, 'https://large.localhost/' || n || '.css', 'style', 1, 9000, ${css.length}, 0, 0
-    from page cross join generate_series(1, ${STYLES}) n`)
-  await sql(`insert into file_use (sweep_id, page_id, url, bytes, payer, used, later)
-    select sweep.id, page.id, 'https://large.localhost/' || n || '.css', ${css.length}, 'add-on-' || n,
-      (select range_agg(int4range(rule * ${WIDTH}, (rule + 1) * ${WIDTH} - 1))
-       from (select (n * 7 + k * 10 + (page.id % 3)) % ${RULES} rule from generate_series(0, ${RULES / 10 - 1}) k) rules),
-      '{}'
-    from sweep cross join page cross join generate_series(1, ${STYLES}) n`)
+  await sql(`insert into payer_key (site_id, slug) select 1, 'add-on-' || n from generate_series(1, ${STYLES}) n`)
+  await sql(`insert into file_address (site_id, url, type)
+    select 1, 'https://large.localhost/' || n || '.css', 'style' from generate_series(1, ${STYLES}) n`)
+  // Three kinds of pages, each with its own parts of a file.
+  await sql(`insert into code_use (site_id, hash, used, later)
+    select 1, md5(n || '/' || kind)::uuid, (
+      select range_agg(int4range(rule * ${WIDTH}, (rule + 1) * ${WIDTH} - 1))
+      from (select (n * 7 + k * 10 + kind) % ${RULES} rule from generate_series(0, ${RULES / 10 - 1}) k) rules), '{}'
+    from generate_series(1, ${STYLES}) n cross join generate_series(0, 2) kind`)
+  await sql(`insert into page_file
+    select sweep.id, page.id, payer_key.id, file_address.id, 1, 9000, ${css.length}, 0, 0, ${css.length}, code_use.id
+    from sweep cross join page cross join generate_series(1, ${STYLES}) n
+    join payer_key on slug = 'add-on-' || n
+    join file_address on url = 'https://large.localhost/' || n || '.css'
+    join code_use on hash = md5(n || '/' || (page.id % 3))::uuid`)
   await sql('analyze')
 }

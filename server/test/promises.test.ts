@@ -9,6 +9,7 @@ import { keepPromises } from '../src/promise/keep-promises.js'
 import { runPageJob } from '../src/worker/page-job.js'
 import { runReadOnDemand } from '../src/worker/read-on-demand.js'
 import { aHold, workerTools } from './worker-tools.js'
+import { addFileToll } from './add-file-toll.js'
 import { appForTest } from './app-for-test.js'
 
 /** What was said that could be spared of a file, and what a later sweep finds of it. */
@@ -84,11 +85,14 @@ it('says of a picture that it came in another format, or that nothing of it come
   const at = `${plain.address}/pictures/`
   const sweepId = await firstSweep(db)
   const met = (sweepOf: number, name: string, bytes: number) =>
-    db.query(
-      `insert into file_toll (sweep_id, page_id, payer, url, type, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms)
-       values ($1, $2, 'content', $3, 'picture', 1, $4, $4, 0, 0)`,
-      { bind: [sweepOf, pages[0]!.id, at + name, bytes] },
-    )
+    addFileToll(db, {
+      sweepId: sweepOf,
+      pageId: pages[0]!.id,
+      payer: 'content',
+      url: at + name,
+      type: 'picture',
+      transferBytes: bytes,
+    })
   await met(sweepId, 'hill.jpg', 400_000)
   await met(sweepId, 'mast.png', 90_000)
   await keepPromises(db, siteId, 'picture', [

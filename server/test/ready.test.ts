@@ -40,13 +40,16 @@ async function ask(path: string, headers: Record<string, string> = {}) {
 const titles = async () =>
   ((await t.call('GET', `${site}/pages`)).body as { title: string }[]).map(({ title }) => title)
 
-/** Worked out again and again, or put together from others; or about the machinery, and in no answer that is kept. */
+/** Worked out of others, or names that mean nothing until a row has them; or about the machinery, and in no answer that is kept. */
 const NOT_WATCHED = [
+  'code_use',
+  'file_address',
   'film_frame',
   'job_try',
   'kept_view',
   'ledger_pack',
   'migration',
+  'payer_key',
   'picture_file',
   'trace_part',
   'trace_root',

@@ -11,6 +11,7 @@ import { connect } from '../src/database/connect.js'
 import { endThreads } from '../src/parse/parse-apart.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
 import { SOURCES as sources } from './a-reading.js'
+import { addFileToll } from './add-file-toll.js'
 import { appForTest, KEY } from './app-for-test.js'
 
 /** What rules say beside their effect, found by what a sweep saw and carried out by the stand-in. */
@@ -48,11 +49,7 @@ beforeAll(async () => {
     [`${faces}/gone.css`, 'style'],
   ]
   for (const [url, type] of seen)
-    await db.query(
-      `insert into file_toll (sweep_id, page_id, payer, url, type, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms)
-       values ($1, $2, 'letterloft-fonts', $3, $4, 1, 1, 1, 0, 0)`,
-      { bind: [sweep.id, page.id, url, type] },
-    )
+    await addFileToll(db, { sweepId: sweep.id, pageId: page.id, payer: 'letterloft-fonts', url, type })
 })
 afterAll(async () => {
   await browser?.close()
@@ -142,16 +139,15 @@ it('hundreds of rules about one add-on ask for its fonts once', async () => {
   }) // prettier-ignore
   await new Promise<void>((resolve) => own.listen(0, '127.0.0.1', resolve))
   const at = `http://127.0.0.1:${(own.address() as AddressInfo).port}`
+  const [[place]] = (await db.query('select sweep_id "sweepId", page_id "pageId" from page_file limit 1')) as [
+    { sweepId: number; pageId: number }[],
+    unknown,
+  ]
   for (const [url, type] of [
     [`${at}/own.css`, 'style'],
     [`${at}/own.woff2`, 'font'],
-  ])
-    // prettier-ignore
-    await db.query(
-      `insert into file_toll (sweep_id, page_id, payer, url, type, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms)
-       select sweep_id, page_id, 'pictofont', $1, $2, 1, 1, 1, 0, 0 from file_toll limit 1`,
-      { bind: [url, type] },
-    )
+  ] as const)
+    await addFileToll(db, { ...place!, payer: 'pictofont', url, type })
   const rules = Array.from({ length: 300 }, (_, n) => ({
     ...{ addon: 'pictofont', effect: 'system-font' },
     place: { level: 'path', pattern: `/many-${n}` },

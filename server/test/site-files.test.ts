@@ -5,6 +5,7 @@ import { OnDemandRow } from '../src/on-demand/on-demand.model.js'
 import { PageRow } from '../src/page/page.model.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
 import { SOURCES } from './a-reading.js'
+import { addFileToll } from './add-file-toll.js'
 import { appForTest, KEY } from './app-for-test.js'
 
 /** The scripts and styles of all pages, each weighed once. */
@@ -48,11 +49,7 @@ beforeAll(async () => {
     [2, 'http://site.test/hill.jpg', 'image', 'content'],
   ]
   for (const [page, url, type, payer] of loads)
-    await db.query(
-      `insert into file_toll (sweep_id, page_id, payer, url, type, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms)
-       values ($1, $2, $3, $4, $5, 1, 1000, 1000, 0, 0)`,
-      { bind: [sweepId, pages[page]!.id, payer, url, type] },
-    )
+    await addFileToll(db, { sweepId, pageId: pages[page]!.id, payer, url, type, transferBytes: 1000 })
   await db.query(
     `insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, server_ms, queries, query_ms,
      idle_bytes, main_thread_ms) values ($1, $2, 'live', 'slider', 1, 900, 900, 0, 0, 0, 0, 0)`,
@@ -115,11 +112,23 @@ it('tells what each spares in 1,000 page views, whose it is, and the next move f
   expect(move.reason).toMatch(/^One file of the site’s own, 1 of them lighter when the server packs them/)
 })
 
+/** As if another address had been read. */
+async function renamed(from: string, to: string): Promise<void> {
+  await db.query(
+    `insert into file_address (site_id, url, type) select site_id, $2, type from file_address where url = $1 on conflict do nothing`,
+    { bind: [from, to] },
+  )
+  await db.query(
+    `update page_file set file_id = (select id from file_address where url = $2) where file_id = (select id from file_address where url = $1)`,
+    { bind: [from, to] },
+  )
+}
+
 it('what was looked for in vain is told, and not looked for on and on', async () => {
   const gone = 'http://site.test/b.css?at=1'
-  await db.query('update file_toll set url = $2 where sweep_id = $1 and url = $3', { bind: [sweepId, gone, B] })
+  await renamed(B, gone)
   expect(await files()).toMatchObject({ files: 3, weighed: 2, lost: 1, pagesToLookAt: 2 })
-  await db.query('update file_toll set url = $2 where sweep_id = $1 and url = $3', { bind: [sweepId, B, gone] })
+  await renamed(gone, B)
 })
 
 it('is stopped with what was weighed, and says what is missing where nothing was swept', async () => {

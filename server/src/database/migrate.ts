@@ -36,6 +36,7 @@ import * as howSure from './migrations/0058-how-sure.js'
 import * as ways from './migrations/0059-ways.js'
 import * as nowhere from './migrations/0060-nowhere.js'
 import * as changes from './migrations/0061-changes.js'
+import * as pageFiles from './migrations/0062-page-files.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -124,6 +125,7 @@ const MIGRATIONS = {
   '0059-ways': ways,
   '0060-nowhere': nowhere,
   '0061-changes': changes,
+  '0062-page-files': pageFiles,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -1,4 +1,4 @@
-import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
+import { QueryTypes, type Sequelize } from 'sequelize'
 import {
   attributeWithSteps,
   CONTENT,
@@ -8,14 +8,7 @@ import {
   type Range,
   type Reading,
 } from '@unvelt/core'
-
-interface UsedFile {
-  url: string
-  bytes: number
-  payer: string
-  used: Range[]
-  later: Range[]
-}
+import type { UsedFile } from '../toll/page-file-store.js'
 
 /** What inline code is known by among files: the same code in several pages is one. */
 export const inlineName = (hash: string) => `inline code ${hash}`
@@ -55,38 +48,6 @@ export function usedFiles(readings: readonly Reading[], sources: AttributionSour
     for (const { requestId, used } of reading.laterUse) take(requestId, 'later', used)
   }
   return [...files.values()]
-}
-
-const multirange = (ranges: Range[]) => `{${ranges.map(([from, to]) => `[${from},${to})`).join(',')}}`
-
-/** Keeps it, in place of what was known of the page in that sweep. */
-export async function storeFileUse(
-  sequelize: Sequelize,
-  { sweepId, pageId }: { sweepId: number; pageId: number },
-  files: readonly UsedFile[],
-  transaction: Transaction,
-): Promise<void> {
-  await sequelize.query('delete from file_use where sweep_id = $1 and page_id = $2', {
-    bind: [sweepId, pageId],
-    transaction,
-  })
-  if (files.length === 0) return
-  await sequelize.query(
-    `insert into file_use (sweep_id, page_id, url, bytes, payer, used, later)
-     select $1, $2, * from unnest($3::text[], $4::bigint[], $5::text[], $6::int4multirange[], $7::int4multirange[])`,
-    {
-      bind: [
-        sweepId,
-        pageId,
-        files.map((f) => f.url.slice(0, 2_000)),
-        files.map((f) => f.bytes),
-        files.map((f) => f.payer),
-        files.map((f) => multirange(f.used)),
-        files.map((f) => multirange(f.later)),
-      ],
-      transaction,
-    },
-  )
 }
 
 export interface FileOverSite {

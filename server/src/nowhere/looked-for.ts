@@ -28,17 +28,18 @@ export async function stylesLookedFor(sequelize: Sequelize, sweepId: number): Pr
           loaded as (
             select url, max(payer) payer, array_agg(distinct page_id) pages from file_toll
             where sweep_id in (select id from run) and type = 'style' and url ~ '^https?:' group by url),
+          address as (select id, url from file_address where site_id = (select site_id from shown) and url in (select url from loaded)),
           known as (
-            select url, bytes, count(distinct page_id)::int pages from file_use
-            where sweep_id in (select id from run) and url in (select url from loaded) group by url, bytes),
+            select url, code_bytes bytes, count(distinct page_id)::int pages from page_file join address on address.id = file_id
+            where sweep_id in (select id from run) and use_id is not null group by url, code_bytes),
           looked as materialized (
-            select url, bytes, sweep_id, used, later from file_use where (url, bytes) in (select url, bytes from known)
-              and sweep_id in (select sweep.id from sweep, shown where sweep.site_id = shown.site_id)
-            group by url, bytes, sweep_id, used, later),
+            select url, code_bytes bytes, sweep_id, use_id from page_file join address on address.id = file_id
+            where use_id is not null and sweep_id in (select sweep.id from sweep, shown where sweep.site_id = shown.site_id)
+            group by url, code_bytes, sweep_id, use_id),
           united as (
             -- Most pages use the same of a file, and the same united with itself is worth no time.
             select url, bytes, range_agg(used) + range_agg(later) used
-            from (select distinct url, bytes, used, later from looked) one group by url, bytes),
+            from (select distinct url, bytes, use_id from looked) one join code_use on code_use.id = use_id group by url, bytes),
           seen as (select url, bytes, count(distinct sweep_id)::int sweeps from looked group by url, bytes)
      select url, united.bytes::int, payer, loaded.pages "pageIds", sweeps, used::text,
             greatest(0, cardinality(loaded.pages) - known.pages) unknown

@@ -29,9 +29,9 @@ import {
 } from '@unvelt/core'
 import { dropPack } from '../toll/pack-store.js'
 import { groupsOf, storeGroups } from '../toll/prediction-groups-store.js'
-import { storeFileTolls } from '../toll/file-toll-store.js'
+import { nameFiles, pageFiles, storePageFiles } from '../toll/page-file-store.js'
 import { storeSeen } from '../use/use-store.js'
-import { storeFileUse, usedFiles } from '../idle/file-use-store.js'
+import { usedFiles } from '../idle/file-use-store.js'
 import { AddOnRow, NO_ADD_ON } from '../add-on/add-on.model.js'
 import { ReadingRow } from './reading.model.js'
 
@@ -162,6 +162,8 @@ export async function storeTolls(
       attribution: attributions[clock]!,
     })
   }
+  const files = variant === 'live' ? pageFiles(middleFileTolls(), usedFiles(readings, sources)) : []
+  await nameFiles(sequelize, siteId, files)
   await sequelize.transaction(async (transaction) => {
     await sequelize.query('delete from toll where sweep_id = :sweepId and page_id = :pageId and variant = :variant', {
       replacements: { sweepId, pageId, variant },
@@ -174,8 +176,7 @@ export async function storeTolls(
     })
     if (variant === 'live') {
       const place = { siteId, sweepId, pageId }
-      await storeFileUse(sequelize, place, usedFiles(readings, sources), transaction)
-      await storeFileTolls(sequelize, place, middleFileTolls(), transaction)
+      await storePageFiles(sequelize, place, files, transaction)
       await storeSeen(sequelize, place, seenOnPage(readings, sources), transaction)
       await storeGroups(sequelize, place, groupsOf(readings, sources, attributions), transaction)
     }

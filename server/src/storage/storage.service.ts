@@ -11,6 +11,7 @@ import { DeploymentRow } from '../rule/deployment/deployment.model.js'
 import { SiteRow } from '../site/site.model.js'
 import { SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
+import { dropUnnamed } from './drop-unnamed.js'
 import { thinOld } from './thin-old.js'
 import { toThin } from './to-thin.js'
 import { bytesOfReadings, bytesOfRehearsals, bytesOfSweep } from './stored-bytes.js'
@@ -96,6 +97,7 @@ export class StorageService {
     const why = keptFor(row, tells)
     if (why) throw new ProblemError(409, KEPT[why](tells))
     await SweepRow.destroy({ where: { id, status: { [Op.notIn]: ['running', 'paused'] } } })
+    await dropUnnamed(this.sequelize, row.siteId)
     await tellSweep(this.sequelize, { siteId: row.siteId, sweepId: id })
     return this.view(row.siteId)
   }

@@ -4,6 +4,8 @@ import type { SweepRow } from '../sweep/sweep.model.js'
 
 /** What PostgreSQL adds to each row: its header (23 bytes, aligned) and the pointer to it. */
 const ROW_BYTES = 28
+/** A row of `page_file`, with what PostgreSQL adds. */
+const PAGE_FILE_BYTES = 76
 
 /** Tables that hold something of each sweep, with their columns. */
 async function sweepTables(sequelize: Sequelize): Promise<Map<string, string[]>> {
@@ -49,7 +51,11 @@ export async function bytesOfReadings(sequelize: Sequelize, { id }: SweepRow): P
   const [row] = await sequelize.query<{ bytes: string }>(
     `select (select coalesce(sum(pg_column_size(detail)), 0) from reading where sweep_id = $1)
        + (select coalesce(sum(pg_column_size(jpeg)), 0) from picture where sweep_id = $1)
-       + (select coalesce(sum(pg_column_size(file_use.*)), 0) from file_use where sweep_id = $1)
+       + (select count(*) * ${PAGE_FILE_BYTES} from page_file where sweep_id = $1 and requests is null)
+       + (select coalesce(sum(${ROW_BYTES} + pg_column_size(used) + pg_column_size(later)), 0) from code_use
+          where id in (select use_id from page_file where sweep_id in (
+              select other.id from sweep other join sweep own on own.site_id = other.site_id where own.id = $1)
+            group by use_id having bool_and(sweep_id = $1)))
        + (select coalesce(sum(pg_column_size(packed)), 0) from prediction_groups where sweep_id = $1) "bytes"`,
     { bind: [id], type: QueryTypes.SELECT },
   )

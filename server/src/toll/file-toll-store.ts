@@ -1,42 +1,7 @@
-import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
-import { ruleFileName, type FileToll } from '@unvelt/core'
+import { QueryTypes, type Sequelize } from 'sequelize'
+import { ruleFileName } from '@unvelt/core'
 import type { AddOnFileView } from '@unvelt/contract'
 import type { SweepRow } from '../sweep/sweep.model.js'
-
-const LONGEST_URL = 2_000
-
-/** Keeps what each file costs on a page, in place of what was known of the page in that sweep. */
-export async function storeFileTolls(
-  sequelize: Sequelize,
-  { sweepId, pageId }: { sweepId: number; pageId: number },
-  files: readonly FileToll[],
-  transaction: Transaction,
-): Promise<void> {
-  await sequelize.query('delete from file_toll where sweep_id = $1 and page_id = $2', {
-    bind: [sweepId, pageId],
-    transaction,
-  })
-  if (files.length === 0) return
-  await sequelize.query(
-    `insert into file_toll (sweep_id, page_id, payer, url, type, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms)
-     select $1, $2, * from unnest($3::text[], $4::text[], $5::text[], $6::int[], $7::bigint[], $8::bigint[], $9::bigint[], $10::float8[])`,
-    {
-      bind: [
-        sweepId,
-        pageId,
-        files.map((file) => file.payer),
-        files.map((file) => file.url.slice(0, LONGEST_URL)),
-        files.map((file) => file.type),
-        files.map((file) => file.requests),
-        files.map((file) => file.transferBytes),
-        files.map((file) => file.decodedBytes),
-        files.map((file) => file.idleBytes),
-        files.map((file) => file.mainThreadMs),
-      ],
-      transaction,
-    },
-  )
-}
 
 /** The files of one payer over a sweep: sums over the pages that load them, heaviest first. */
 export async function filesOfPayer(
