@@ -1,9 +1,9 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
-import { brotliCompress, brotliDecompress, constants, gunzip, gzip } from 'node:zlib'
+import { brotliCompress, brotliDecompress, constants, gzip } from 'node:zlib'
 import { connectorOf } from './past-states.mjs'
-import { inserter, within } from './past-rows.mjs'
+import { detailsOf, inserter, wholeRows, within } from './past-rows.mjs'
 import { ROOT } from './workspace.mjs'
 
 export const DEPLOYMENTS_FILE = join(ROOT, 'demo/deployments.br')
@@ -22,7 +22,9 @@ export async function saveDeployments({ databaseUrl, standinAddress }, ids, file
   await within(databaseUrl, async (db) => {
     const all = async (sql, ...values) => (await db.query(sql, values)).rows
     const rowsOf = async (table, by, id) =>
-      (await all(`select to_jsonb(t) row from ${table} t where ${by} = $1`, id)).map(({ row }) => row)
+      (await all(`select to_jsonb(t) - 'bytes_id' row from ${wholeRows(table)} t where ${by} = $1`, id)).map(
+        ({ row }) => row,
+      )
     const names = async (sql) => new Map((await all(sql)).map(({ id, name }) => [id, name]))
     const pages = await names('select id, path "name" from page')
     const lenses = await names('select id, name from lens')
@@ -49,8 +51,11 @@ export async function saveDeployments({ databaseUrl, standinAddress }, ids, file
         change.sweep = named((await rowsOf('sweep', 'id', change.proof.sweep_id))[0])
         for (const table of OF_SWEEP)
           change.tables[table] = (await rowsOf(table, 'sweep_id', change.sweep.id)).map(named)
-        for (const reading of change.tables.reading)
-          reading.detail = await promisify(gunzip)(Buffer.from(reading.detail.slice(2), 'hex')).then(String)
+        const details = await detailsOf(change.tables.reading)
+        change.tables.reading = change.tables.reading.map(({ detail_in: _, ...reading }, n) => ({
+          ...reading,
+          detail: JSON.stringify(details[n]),
+        }))
       }
       changes.push(change)
     }

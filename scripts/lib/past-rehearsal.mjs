@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { brotliCompressSync, brotliDecompressSync } from 'node:zlib'
-import { inserter, within } from './past-rows.mjs'
+import { inserter, wholeRows, within } from './past-rows.mjs'
 import { ROOT } from './workspace.mjs'
 
 export const REHEARSAL_FILE = join(ROOT, 'demo/rehearsal.br')
@@ -26,7 +26,7 @@ export async function saveRehearsal({ databaseUrl, standinAddress }, id, file = 
     for (const [table, by] of Object.entries(TABLES))
       tables[table] = (
         await all(
-          `select to_jsonb(t) - '${by}' - 'site_id' row, path, lens.name lens from ${table} t
+          `select to_jsonb(t) - '${by}' - 'site_id' - 'bytes_id' row, path, lens.name lens from ${wholeRows(table)} t
            join page on page.id = t.page_id join lens on lens.id = t.lens_id where t.${by} = $1`,
           by === 'site_id' ? row.site_id : id,
         )

@@ -2,7 +2,9 @@ import { createRequire } from 'node:module'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { promisify } from 'node:util'
-import { brotliCompress, brotliDecompress, constants, gunzip, gzip } from 'node:zlib'
+import { brotliCompress, brotliDecompress, constants, gzip } from 'node:zlib'
+import { insertFiles } from './past-files.mjs'
+import { detailsOf, inserter, wholeRows } from './past-rows.mjs'
 import { PAST } from './past-states.mjs'
 import { ROOT } from './workspace.mjs'
 
@@ -31,11 +33,9 @@ export async function savePast({ databaseUrl, standinAddress }, file = PAST_FILE
     }
     for (const { id, lens, ...sweep } of sweeps) {
       const rows = (table, columns, where = '') =>
-        all(`select ${columns} from ${table} where sweep_id = $1 ${where}`, id)
+        all(`select ${columns} from ${wholeRows(table)} t where sweep_id = $1 ${where}`, id)
       const readings = await rows('reading', '*', 'order by id')
-      const details = await Promise.all(
-        readings.map(async ({ detail }) => detail && JSON.parse(await promisify(gunzip)(detail))),
-      )
+      const details = await detailsOf(readings)
       const traced = details.flatMap((detail) => detail?.traceId ?? [])
       lines.push(...details.map((detail) => JSON.stringify(detail)))
       past.sweeps.push({
@@ -44,7 +44,7 @@ export async function savePast({ databaseUrl, standinAddress }, file = PAST_FILE
         tables: {
           sweep_page: await rows('sweep_page', 'page_id, state'),
           // Their details are lines of their own below, which a reader need not take apart.
-          reading: readings.map(({ detail: _, ...row }) => withoutSweep(row)),
+          reading: readings.map(({ detail: _, detail_in: __, ...row }) => withoutSweep(row)),
           toll: (await rows('toll', '*')).map(withoutSweep),
           file_use: (await rows('file_use', '*')).map(withoutSweep),
           file_toll: (await rows('file_toll', '*')).map(withoutSweep),
@@ -92,6 +92,9 @@ export async function loadPast({ databaseUrl, standinAddress }, siteId, file = P
     const pageOf = await ids('select path "name", id from page where site_id = $1')
     const lensOf = await ids('select name, id from lens where site_id = $1')
     const insert = (table, rows) => insertRows(db, table, rows)
+    const placed = (list, sweepId) =>
+      list.map((row) => ({ ...row, page_id: pageOf.get(past.pages[row.page_id]), sweep_id: sweepId }))
+    const onPages = (list, sweepId) => placed(list, sweepId).filter(({ page_id }) => page_id !== undefined)
     await insert(
       'add_on',
       past.addOns.map(({ row }) => ({ ...row, site_id: siteId })),
@@ -116,10 +119,12 @@ export async function loadPast({ databaseUrl, standinAddress }, siteId, file = P
       )
       const sweepId = rows[0].id
       for (const [table, list] of Object.entries(tables)) {
-        const placed = list.map((row) => ({ ...row, page_id: pageOf.get(past.pages[row.page_id]), sweep_id: sweepId }))
         // A page that the site no longer has is left out, and its details with it.
-        const here = table === 'reading' ? placed : placed.filter(({ page_id }) => page_id !== undefined)
+        const here = table === 'reading' ? placed(list, sweepId) : onPages(list, sweepId)
+        if (table === 'file_use') continue
         if (table === 'reading') await insertReadings(db, here, details.splice(0, list.length), moved)
+        else if (table === 'picture') for (const row of here) await inserter(db)(table, made(table, row, siteId))
+        else if (table === 'file_toll') await insertFiles(db, siteId, here, onPages(tables.file_use, sweepId))
         else
           await insert(
             table,

@@ -50,6 +50,7 @@ const NOT_WATCHED = [
   'ledger_pack',
   'migration',
   'payer_key',
+  'picture_bytes',
   'picture_file',
   'trace_part',
   'trace_root',

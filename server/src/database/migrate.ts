@@ -37,6 +37,8 @@ import * as ways from './migrations/0059-ways.js'
 import * as nowhere from './migrations/0060-nowhere.js'
 import * as changes from './migrations/0061-changes.js'
 import * as pageFiles from './migrations/0062-page-files.js'
+import * as packedRepeats from './migrations/0063-packed-repeats.js'
+import * as pictureBytes from './migrations/0064-picture-bytes.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -126,6 +128,8 @@ const MIGRATIONS = {
   '0060-nowhere': nowhere,
   '0061-changes': changes,
   '0062-page-files': pageFiles,
+  '0063-packed-repeats': packedRepeats,
+  '0064-picture-bytes': pictureBytes,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

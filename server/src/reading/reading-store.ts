@@ -1,5 +1,3 @@
-import { promisify } from 'node:util'
-import { gunzip, gzip } from 'node:zlib'
 import { Op, QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import {
   areTimed,
@@ -33,10 +31,9 @@ import { nameFiles, pageFiles, storePageFiles } from '../toll/page-file-store.js
 import { storeSeen } from '../use/use-store.js'
 import { usedFiles } from '../idle/file-use-store.js'
 import { AddOnRow, NO_ADD_ON } from '../add-on/add-on.model.js'
+import { packRepeats } from './pack-repeats.js'
+import { packReadings, unpackReadings } from './reading-pack.js'
 import { ReadingRow } from './reading.model.js'
-
-const squeeze = promisify(gzip)
-const unsqueeze = promisify(gunzip)
 
 const NOT_MEASURED = {
   fileUse: [],
@@ -90,7 +87,7 @@ export async function storeReading(
         queryMs: knowsServer ? sum.queryMs : null,
         loadMs: timed ? reading.timings.load : null,
         figures: weighed ? weighFigures(reading, sources) : null,
-        detail: await squeeze(JSON.stringify(reading)),
+        detail: await packReadings(new Map([[place.repeat, JSON.stringify(reading)]])),
       },
     ],
     { ignoreDuplicates: true },
@@ -118,10 +115,18 @@ export async function storeFailure(place: ReadingPlace, failure: string): Promis
   )
 }
 
+/** @throws Error where nothing is kept of it any more */
 export async function readDetail(row: ReadingRow): Promise<Reading> {
-  // Readings of earlier versions know nothing of what came to be measured later.
-  return { ...NOT_MEASURED, ...(JSON.parse((await unsqueeze(row.detail!)).toString('utf8')) as Reading) }
+  const { sweepId, pageId, variant, repeat, detailIn } = row
+  const holder =
+    detailIn === null ? row : await ReadingRow.findOne({ where: { sweepId, pageId, variant, repeat: detailIn } })
+  const reading = holder?.detail && (await unpackReadings(holder.detail, holder.repeat)).get(repeat)
+  if (!reading) throw new Error(`Nothing is kept of reading ${row.id}.`)
+  return asOfToday(reading)
 }
+
+/** Readings of earlier versions know nothing of what came to be measured later. */
+const asOfToday = (reading: Reading): Reading => ({ ...NOT_MEASURED, ...reading })
 
 /** The readings of a page in a sweep that stand, in the order of their repeats: made afresh, if any was. */
 export async function readingsOf(sweepId: number, pageId: number, variant: string): Promise<Reading[]> {
@@ -131,11 +136,13 @@ export async function readingsOf(sweepId: number, pageId: number, variant: strin
 /** The successful readings, copies that a cache had kept among them. */
 export async function allReadingsOf(sweepId: number, pageId: number, variant: string): Promise<Reading[]> {
   const rows = await ReadingRow.findAll({
-    // Of older sweeps only figures are kept.
+    // Of older sweeps only figures are kept; one row may hold what is kept of all.
     where: { sweepId, pageId, variant, failure: null, detail: { [Op.ne]: null } },
-    order: ['repeat'],
+    attributes: ['repeat', 'detail'],
   })
-  return withKnownCallers(withKnownUse(await Promise.all(rows.map(readDetail))))
+  const packs = await Promise.all(rows.map(({ detail, repeat }) => unpackReadings(detail!, repeat)))
+  const byRepeat = packs.flatMap((pack) => [...pack]).sort(([a], [b]) => a - b)
+  return withKnownCallers(withKnownUse(byRepeat.map(([, reading]) => asOfToday(reading))))
 }
 
 /** Works out the page's tolls over its repeats and keeps them as plain rows. Returns whether there was a reading. */
@@ -192,6 +199,7 @@ export async function storeTolls(
     )
     await storeNewEntries(siteId, rows, transaction)
   })
+  await packRepeats(sequelize, { sweepId, pageId, variant })
   return readings.length > 0
 }
 

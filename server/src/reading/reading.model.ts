@@ -25,8 +25,10 @@ export class ReadingRow extends Model<InferAttributes<ReadingRow>, InferCreation
   declare loadMs: number | null
   /** What it is weighed by, where variants are compared. */
   declare figures: CreationOptional<WeighFigures | null>
-  /** The reading as gzipped JSON. */
+  /** The reading, or the readings of all repeats, see `reading-pack.ts`. */
   declare detail: Buffer | null
+  /** The repeat whose row has the reading of this one too. */
+  declare detailIn: CreationOptional<number | null>
   declare readAt: CreationOptional<Date>
 }
 
@@ -48,6 +50,7 @@ export function initialiseReading(sequelize: Sequelize): void {
       loadMs: DataTypes.DOUBLE,
       figures: DataTypes.JSONB,
       detail: DataTypes.BLOB,
+      detailIn: DataTypes.INTEGER,
       readAt: DataTypes.DATE,
     },
     { sequelize, tableName: 'reading' },

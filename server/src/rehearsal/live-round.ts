@@ -44,8 +44,8 @@ export async function copyPictures(
 ): Promise<void> {
   const turns = readings.filter(({ side }) => side === 'with').map(({ turn }) => turn)
   await sequelize.query(
-    `insert into rehearsal_picture (rehearsal_id, page_id, lens_id, turn, step, moment, jpeg, width, height)
-     select $1, page_id, lens_id, array_position($5::int[], turn) - 1, step, moment, jpeg, width, height
+    `insert into rehearsal_picture (rehearsal_id, page_id, lens_id, turn, step, moment, bytes_id, width, height)
+     select $1, page_id, lens_id, array_position($5::int[], turn) - 1, step, moment, bytes_id, width, height
      from rehearsal_picture
      where rehearsal_id = $2 and page_id = $3 and lens_id = $4 and step = '' and turn = any($5::int[])`,
     { bind: [round, rehearsalId, pageId, lensId, turns], transaction },

@@ -1,5 +1,6 @@
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import type { Picture } from '../browser/take-picture.js'
+import { keepBytes } from '../reading/picture-bytes.js'
 
 export interface RehearsedPlace {
   rehearsalId: number
@@ -15,10 +16,19 @@ export async function keepPicture(
   /** The step that failed here; the page itself without, and then which of its pictures. */
   { step = '', moment = 0 } = {},
 ): Promise<void> {
+  const [rehearsal] = await sequelize.query<{ siteId: number }>(
+    'select site_id "siteId" from rehearsal where id = $1',
+    {
+      bind: [rehearsalId],
+      type: QueryTypes.SELECT,
+    },
+  )
+  if (!rehearsal) return
+  const bytes = await keepBytes(sequelize, rehearsal.siteId, jpeg)
   await sequelize.query(
-    `insert into rehearsal_picture (rehearsal_id, page_id, lens_id, turn, step, moment, jpeg, width, height)
+    `insert into rehearsal_picture (rehearsal_id, page_id, lens_id, turn, step, moment, bytes_id, width, height)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict do nothing`,
-    { bind: [rehearsalId, pageId, lensId, turn, step, moment, jpeg, width, height] },
+    { bind: [rehearsalId, pageId, lensId, turn, step, moment, bytes, width, height] },
   )
 }
 
@@ -48,7 +58,7 @@ export async function keptPictures(
   { rehearsalId, pageId, lensId }: RehearsedPlace,
 ): Promise<Map<number, Buffer[]>> {
   const rows = await sequelize.query<{ turn: number; jpeg: Buffer }>(
-    `select turn, jpeg from rehearsal_picture
+    `select turn, jpeg from rehearsal_picture join picture_bytes on id = bytes_id
      where rehearsal_id = $1 and page_id = $2 and lens_id = $3 and step = '' order by turn, moment`,
     { bind: [rehearsalId, pageId, lensId], type: QueryTypes.SELECT },
   )
@@ -87,7 +97,7 @@ export async function stepPicture(
   step: string,
 ): Promise<Buffer | null> {
   const [row] = await sequelize.query<{ jpeg: Buffer }>(
-    `select jpeg from rehearsal_picture
+    `select jpeg from rehearsal_picture join picture_bytes on id = bytes_id
      where rehearsal_id = $1 and page_id = $2 and lens_id = $3 and step = $4 order by turn desc limit 1`,
     { bind: [rehearsalId, pageId, lensId, step], type: QueryTypes.SELECT },
   )

@@ -11,6 +11,13 @@ export async function dropUnnamed(sequelize: Sequelize, siteId: number): Promise
          and not exists (select 1 from sweep where site_id = $1 and (status in ('running', 'paused') or recomputing))`,
       { bind: [siteId] },
     )
+  await sequelize.query(
+    `delete from picture_bytes where site_id = $1 and not exists (select 1 from picture where bytes_id = picture_bytes.id)
+       and not exists (select 1 from rehearsal_picture where bytes_id = picture_bytes.id)
+       and not exists (select 1 from sweep where site_id = $1 and status in ('running', 'paused'))
+       and not exists (select 1 from rehearsal where site_id = $1 and state = 'running')`,
+    { bind: [siteId] },
+  )
 }
 
 const NAMES = [

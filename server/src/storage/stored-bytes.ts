@@ -39,7 +39,13 @@ export async function bytesOfSweep(sequelize: Sequelize, sweep: SweepRow): Promi
         )
         sum += Number(row!.bytes)
       }
-      return { bytes: sum }
+      // What it shares with other sweeps counts for each.
+      const [shared] = await sequelize.query<{ bytes: string }>(
+        `select (select ${sizeOf(['jpeg'])} from picture_bytes where id in (select bytes_id from picture where sweep_id = $1))
+           + (select ${sizeOf(['used', 'later'])} from code_use where id in (select use_id from page_file where sweep_id = $1)) "bytes"`,
+        { bind: [sweep.id], type: QueryTypes.SELECT },
+      )
+      return { bytes: sum + Number(shared!.bytes) }
     },
     String(sweep.thinnedAt?.getTime() ?? ''),
   )
@@ -50,7 +56,10 @@ export async function bytesOfSweep(sequelize: Sequelize, sweep: SweepRow): Promi
 export async function bytesOfReadings(sequelize: Sequelize, { id }: SweepRow): Promise<number> {
   const [row] = await sequelize.query<{ bytes: string }>(
     `select (select coalesce(sum(pg_column_size(detail)), 0) from reading where sweep_id = $1)
-       + (select coalesce(sum(pg_column_size(jpeg)), 0) from picture where sweep_id = $1)
+       + (select coalesce(sum(${ROW_BYTES} + pg_column_size(jpeg)), 0) from picture_bytes
+          where id in (select bytes_id from picture where sweep_id = $1)
+            and not exists (select 1 from picture other where other.bytes_id = picture_bytes.id and other.sweep_id <> $1)
+            and not exists (select 1 from rehearsal_picture other where other.bytes_id = picture_bytes.id))
        + (select count(*) * ${PAGE_FILE_BYTES} from page_file where sweep_id = $1 and requests is null)
        + (select coalesce(sum(${ROW_BYTES} + pg_column_size(used) + pg_column_size(later)), 0) from code_use
           where id in (select use_id from page_file where sweep_id in (
@@ -69,8 +78,8 @@ export async function bytesOfRehearsals(
 ): Promise<{ count: number; bytes: number }> {
   const [row] = await sequelize.query<{ count: number; bytes: string }>(
     `select (select count(*)::int from rehearsal where site_id = $1) "count",
-       coalesce((select sum(pg_column_size(jpeg)) from rehearsal_picture
-                 where rehearsal_id in (select id from rehearsal where site_id = $1)), 0)
+       coalesce((select sum(pg_column_size(jpeg)) from picture_bytes
+                 where site_id = $1 and id in (select bytes_id from rehearsal_picture)), 0)
        + coalesce((select sum(pg_column_size(readings) + pg_column_size(guards)) from rehearsal_page
                    where rehearsal_id in (select id from rehearsal where site_id = $1)), 0) "bytes"`,
     { bind: [siteId], type: QueryTypes.SELECT },

@@ -32,7 +32,7 @@ async function thin(sequelize: Sequelize, sweep: SweepRow): Promise<void> {
   }
   await sequelize.transaction(async (transaction) => {
     const options = { bind: [sweep.id], transaction }
-    await sequelize.query('update reading set detail = null where sweep_id = $1', options)
+    await sequelize.query('update reading set detail = null, detail_in = null where sweep_id = $1', options)
     await sequelize.query('delete from page_file where sweep_id = $1 and requests is null', options)
     await sequelize.query('update page_file set code_bytes = null, use_id = null where sweep_id = $1', options)
     for (const table of GOES) await sequelize.query(`delete from "${table}" where sweep_id = $1`, options)

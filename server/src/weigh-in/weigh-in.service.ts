@@ -256,7 +256,7 @@ async function lookOf({ id, sources }: SweepRow, pageId: number, variant: number
     order: ['repeat'],
   })
   // What came with the demo was recorded without it.
-  if (!row?.detail) return { complaints: [], tolls: null }
+  if (!row || (row.detail === null && row.detailIn === null)) return { complaints: [], tolls: null }
   const reading = await readDetail(row)
   return { complaints: reading.consoleErrors, tolls: tolls(reading, attribute(reading, sources)) }
 }
