@@ -210,23 +210,32 @@ test('the palette goes to a page, whose lanes show every request', async ({ page
   await openLedger(page)
   await expect(page.getByRole('grid')).toBeVisible()
   // Who types faster than anything comes loses nothing: neither letters, nor what is taken back, nor what chooses.
-  let letCome!: () => void
-  const comes = new Promise<void>((resolve) => (letCome = resolve))
-  const late = (route: Route) => comes.then(() => route.continue())
-  await page.route(/\/assets\/palette.*\.js$/, late)
-  await page.route(/\/api\/sites\/\d+\/pages$/, late)
+  const [palette, pages] = [heldBack(), heldBack()]
+  await page.route(/\/assets\/palette.*\.js$/, palette.route)
+  await page.route(/\/api\/sites\/\d+\/pages$/, pages.route)
   await page.keyboard.press('Control+k')
   await page.keyboard.type('contavt')
   for (let i = 0; i < 2; i++) await page.keyboard.press('Backspace')
+  palette.letCome()
+  const field = page.getByRole('combobox', { name: 'Go to or do' })
+  await expect(field).toBeFocused()
   await page.keyboard.type('ct')
+  await expect(field).toHaveValue('contact')
   await page.keyboard.press('Enter')
-  letCome()
+  pages.letCome()
   await expect(page.getByRole('heading', { name: 'Contact', level: 1 })).toBeVisible()
   // What came from the browser's own cache has its line, and is told apart.
   const figures = page.locator('dt:text-is("Requests") + dd, dt:text-is("From its cache") + dd')
   const count = (await figures.allTextContents()).reduce((sum, text) => sum + Number(text), 0)
   await expect(page.getByRole('region', { name: 'Load over time' }).getByRole('listitem')).toHaveCount(count)
 })
+
+/** What is asked for, kept waiting. */
+function heldBack() {
+  let letCome!: () => void
+  const comes = new Promise<void>((resolve) => (letCome = resolve))
+  return { letCome, route: (route: Route) => comes.then(() => route.continue()) }
+}
 
 /** The exact figures of the bottom margin, page by page in the stand-in's own order, the site's total last. */
 async function margins(page: Page): Promise<number[]> {

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { brotliCompressSync, brotliDecompressSync } from 'node:zlib'
-import { inserter, within } from './past-rows.mjs'
+import { inserter, wholeRows, within } from './past-rows.mjs'
 import { ROOT } from './workspace.mjs'
 
 export const WEIGH_IN_FILE = join(ROOT, 'demo/weigh-in.br')
@@ -21,12 +21,12 @@ export async function saveWeighIn({ databaseUrl }, id, file = WEIGH_IN_FILE) {
     )
     const [{ lens }] = await all('select name lens from lens where id = $1', sweep.lens_id)
     const readings = await all(
-      `select to_jsonb(r) - 'id' - 'sweep_id' - 'page_id' - 'detail' row, path from reading r
+      `select to_jsonb(r) - 'id' - 'sweep_id' - 'page_id' - 'detail' - 'detail_in' row, path from reading r
        join page on page.id = r.page_id where sweep_id = $1`,
       sweepId,
     )
     const pictures = await all(
-      `select variant, encode(jpeg, 'base64') jpeg, width, height, path from picture join page on page.id = page_id
+      `select variant, encode(jpeg, 'base64') jpeg, width, height, path from ${wholeRows('picture')} t join page on page.id = page_id
        where sweep_id = $1`,
       sweepId,
     )
@@ -63,10 +63,12 @@ export async function loadWeighIn({ databaseUrl }, siteId, file = WEIGH_IN_FILE)
           page_id: pages.get(path),
         })
       for (const { path, jpeg, ...picture } of pictures)
-        await db.query(
-          `insert into picture (sweep_id, page_id, variant, jpeg, width, height) values ($1, $2, $3, decode($4, 'base64'), $5, $6)`,
-          [sweepId, pages.get(path), picture.variant, jpeg, picture.width, picture.height],
-        )
+        await insert('picture', {
+          ...picture,
+          sweep_id: sweepId,
+          page_id: pages.get(path),
+          jpeg: `\\x${Buffer.from(jpeg, 'base64').toString('hex')}`,
+        })
       await insert('weigh_in', {
         ...row,
         created_at: moved(row.created_at),

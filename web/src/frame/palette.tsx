@@ -1,5 +1,5 @@
 import { Command } from 'cmdk'
-import { useEffect, useRef, type KeyboardEvent } from 'react'
+import { useCallback, useEffect, useRef, type KeyboardEvent } from 'react'
 import { useNavigate } from 'react-router'
 import { MEASURES, type Site } from '@unvelt/contract'
 import { useAddOns, usePages, useStartSweep } from '../api/queries.js'
@@ -10,6 +10,9 @@ import { PLACES } from './rail.js'
 const ITEM = 'flex cursor-pointer justify-between gap-4 px-4 py-1.5 data-[selected=true]:bg-wash'
 const GROUP =
   '[&_[cmdk-group-heading]]:px-4 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12.5px] [&_[cmdk-group-heading]]:text-soft'
+
+/** The list is in order a frame or two after something came; where nothing fits, nothing is waited for longer. */
+const MOST_FRAMES = 60
 
 /** What begins with the words comes before what has them somewhere; letters strewn over a name are no match. */
 function rank(name: string, search: string): number {
@@ -38,17 +41,30 @@ export function Palette({ site, sites, words, onWords, isChosen, onChosen, onThe
   const { data: addOns = [], isPending: addOnsCome } = useAddOns(site.id)
   const isComing = pagesCome || addOnsCome
   const list = useRef<HTMLDivElement>(null)
+  // Since the last letter, by arrow or pointer.
+  const hasMoved = useRef(false)
+  /** What is marked, once the list stands as the words want it; until then that is what fitted before them. */
+  const settled = useCallback(() => {
+    const items = list.current?.querySelectorAll<HTMLElement>('[cmdk-item]')
+    const marked = [...(items ?? [])].find(({ dataset }) => dataset.selected === 'true')
+    if (!marked || rank(marked.dataset.value ?? '', words) === 0) return null
+    return hasMoved.current || marked === items![0] ? marked : null
+  }, [words])
   useEffect(() => {
     if (!isChosen || isComing) return
-    // The list marks the first that fits once it has put what came in order, a frame after it came.
-    const frame = requestAnimationFrame(() => {
+    let frames = 0
+    const choose = () => {
+      const marked = settled()
+      if (!marked && ++frames < MOST_FRAMES) return void (frame = requestAnimationFrame(choose))
       onChosen(false)
-      list.current?.querySelector<HTMLElement>('[cmdk-item][data-selected=true]')?.click()
-    })
+      marked?.click()
+    }
+    let frame = requestAnimationFrame(choose)
     return () => cancelAnimationFrame(frame)
-  }, [isChosen, isComing, onChosen])
+  }, [isChosen, isComing, settled, onChosen])
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key !== 'Enter' || !isComing) return
+    if (event.key.startsWith('Arrow') || event.key === 'Home' || event.key === 'End') hasMoved.current = true
+    if (event.key !== 'Enter' || (!isComing && settled())) return
     event.preventDefault()
     onChosen(true)
   }
@@ -74,14 +90,23 @@ export function Palette({ site, sites, words, onWords, isChosen, onChosen, onThe
       <Command.Input
         value={words}
         onValueChange={(typed) => {
+          hasMoved.current = false
           onChosen(false)
           onWords(typed)
         }}
-        onFocus={onThere}
+        onFocus={({ target }) => {
+          // Whatever is focused when a window opens is selected right after, and the next letter would take its place.
+          queueMicrotask(() => target.setSelectionRange(target.value.length, target.value.length))
+          onThere()
+        }}
         placeholder="A place, a page, an action"
         className="w-full border-b border-line bg-transparent px-4 py-3 text-[15px] outline-none"
       />
-      <Command.List ref={list} className="max-h-[360px] overflow-auto py-1">
+      <Command.List
+        ref={list}
+        onPointerMove={() => (hasMoved.current = true)}
+        className="max-h-[360px] overflow-auto py-1"
+      >
         <Command.Empty className="px-4 py-3 text-soft">Nothing is called that.</Command.Empty>
         <Command.Group heading="Actions" className={GROUP}>
           <Command.Item className={ITEM} onSelect={sweep}>
