@@ -16,7 +16,7 @@ import { ensureBuilt, ensureNodeModules, ROOT } from './lib/workspace.mjs'
 const [name, ...rest] = process.argv.slice(2)
 
 /** Those that look at an Unvelt with the demo's past. */
-const WITH_PAST = new Set(['self'])
+const WITH_PAST = new Set(['self', 'storage'])
 
 await runMain(async () => {
   await ensureSystemPackages()
@@ -33,7 +33,12 @@ await runMain(async () => {
       const stack = await startStack({ home, port: await freePort(), standinPort: await freePort(), throwaway: true })
       running.push(stack)
       await seedDemo(stack)
-      const env = { ...process.env, UNVELT_URL: stack.address, UNVELT_CHROMIUM: chromiumProgram() }
+      const env = {
+        ...process.env,
+        UNVELT_URL: stack.address,
+        UNVELT_CHROMIUM: chromiumProgram(),
+        DATABASE_URL: stack.databaseUrl,
+      }
       return await run(process.execPath, [script, ...rest], { env, cwd: ROOT })
     }
     const cluster = await startCluster(home, { throwaway: true })

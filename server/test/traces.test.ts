@@ -91,6 +91,68 @@ it.each<[string, () => Promise<{ status: number; type: string }>, number]>([
   expect(await stored()).toEqual(before)
 })
 
+describe('with the token of one site', () => {
+  const hex = (site: number, rest: string) => site.toString(16).padStart(8, '0') + rest.repeat(24)
+  const request = (traceId: string) => ({
+    ...span(1),
+    traceId,
+    kind: 2,
+    attributes: [
+      { key: 'http.request.method', value: { stringValue: 'GET' } },
+      { key: 'url.path', value: { stringValue: '/about' } },
+    ],
+  })
+  const task = (traceId: string, site: string) => ({
+    ...span(2),
+    traceId,
+    attributes: [
+      { key: 'unvelt.task', value: { stringValue: 'tidy up' } },
+      { key: 'unvelt.site', value: { stringValue: site } },
+    ],
+  })
+  const tracesOf = async (site: number) =>
+    ((await t.call('GET', `/sites/${site}/traces`)).body.slowest as { traceId: string }[]).map(({ traceId }) => traceId)
+  let sites: { id: number; token: string }[]
+  beforeAll(async () => {
+    const sequelize = t.app.get(Sequelize)
+    for (const name of ['one', 'other'])
+      await sequelize.query(
+        `insert into site (address, name, cms, local) values ('http://${name}.test', '${name}', '{"name":"","version":""}', true)`,
+      )
+    const listed = (await t.call('GET', '/sites')).body as { id: number }[]
+    sites = []
+    for (const { id } of listed) {
+      const { body } = await t.call('GET', `/sites/${id}/traces/target`)
+      expect(body).toEqual({ path: '/v1/traces', token: expect.stringMatching(/^\d+\.[0-9a-f]{64}$/), newestAt: null })
+      sites.push({ id, token: body.token })
+    }
+    sites.sort((a, b) => a.id - b.id)
+  })
+  const sendAs = (token: string, ...spans: object[]) => send(body(...spans), { authorization: `Bearer ${token}` })
+
+  it('that site alone is told of: its readings, and its tasks whatever address they name', async () => {
+    const [one, other] = sites as [(typeof sites)[0], (typeof sites)[0]]
+    const mine = hex(one.id, 'b')
+    const notMine = hex(other.id, 'c')
+    const byItself = 'f'.repeat(32)
+    expect((await sendAs(one.token, request(mine), request(notMine), task(byItself, 'http://other.test'))).status).toBe(
+      200,
+    )
+    expect((await tracesOf(one.id)).sort()).toEqual([mine, byItself].sort())
+    expect(await tracesOf(other.id)).toEqual([])
+    expect((await t.call('GET', `/sites/${one.id}/traces/target`)).body.newestAt).toEqual(expect.any(String))
+  })
+
+  it('made up, taken from another number or cut short, it is none', async () => {
+    const [one, other] = sites as [(typeof sites)[0], (typeof sites)[0]]
+    const forged = one.token.replace(/^\d+/, String(other.id))
+    for (const wrong of [forged, one.token.slice(0, -1), `${one.token}0`, `0.${'a'.repeat(64)}`, '99999999999.x', '.'])
+      expect((await sendAs(wrong, request(hex(other.id, 'd')))).status).toBe(401)
+    expect(await tracesOf(other.id)).toEqual([])
+    expect((await t.call('GET', '/sites/999/traces/target')).status).toBe(404)
+  })
+})
+
 it('forgets what is older than sixty days, and nothing else', async () => {
   const sequelize = t.app.get(Sequelize)
   const before = await stored()

@@ -57,3 +57,13 @@ export class TraceView {
   @IsInt() more: number
   @ValidateNested() @Type(() => ServerWork) work: ServerWork
 }
+
+/** Where a site sends the spans of what it does. */
+export class SpanTarget {
+  /** Below the address that Unvelt is reached at. */
+  @IsString() path: string
+  /** Good for this site alone. */
+  @IsString() token: string
+  /** When what came last began; null where nothing has come. */
+  @IsOptional() @IsDateString() newestAt: string | null
+}

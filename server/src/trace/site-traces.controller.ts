@@ -1,5 +1,5 @@
 import { Controller, Get, Param } from '@nestjs/common'
-import { TasksAndTraces, TraceView } from '@unvelt/contract'
+import { SpanTarget, TasksAndTraces, TraceView } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { TraceService } from './trace.service.js'
 import { IdPipe } from '../problem/id.pipe.js'
@@ -12,6 +12,13 @@ export class SiteTracesController {
   @Answers(TasksAndTraces)
   all(@Param('site', IdPipe) site: number): Promise<TasksAndTraces> {
     return this.traces.ofSite(site)
+  }
+
+  /** Where the site sends its spans, and what it shows there. */
+  @Get('target')
+  @Answers(SpanTarget)
+  target(@Param('site', IdPipe) site: number): Promise<SpanTarget> {
+    return this.traces.target(site)
   }
 
   @Get(':trace')

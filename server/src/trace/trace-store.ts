@@ -6,8 +6,18 @@ import { rootsOf, type Span } from '@unvelt/core'
 const MOST_PARTS = 60
 const KEPT_DAYS = 60
 
-/** Spans as they came, a few hundred at a time. */
-export async function storeSpans(sequelize: Sequelize, spans: readonly Span[]): Promise<void> {
+/**
+ * Spans as they came, a few hundred at a time.
+ * @param from The site that sends them, which may tell of itself alone; null where any may be told of.
+ * @returns how many were of another site's readings, and are not kept
+ */
+export async function storeSpans(
+  sequelize: Sequelize,
+  all: readonly Span[],
+  from: number | null = null,
+): Promise<number> {
+  const others = from === null ? new Set<string>() : await tracesOfOthers(sequelize, all, from)
+  const spans = all.filter(({ traceId }) => !others.has(traceId))
   const byTrace = new Map<string, Span[]>()
   for (const span of spans) byTrace.set(span.traceId, [...(byTrace.get(span.traceId) ?? []), span])
   for (const [traceId, part] of byTrace)
@@ -16,19 +26,31 @@ export async function storeSpans(sequelize: Sequelize, spans: readonly Span[]): 
        where (select count(*) from trace_part where trace_id = :traceId) < ${MOST_PARTS}`,
       { replacements: { traceId, spans: JSON.stringify(part) } },
     )
-  await storeRoots(sequelize, spans)
+  await storeRoots(sequelize, spans, from)
+  return all.length - spans.length
+}
+
+/** A trace that begins with the number of a site was begun by a reading of it. Those of tasks begin with anything. */
+async function tracesOfOthers(sequelize: Sequelize, spans: readonly Span[], from: number): Promise<Set<string>> {
+  const traces = [...new Set(spans.map(({ traceId }) => traceId))]
+  const rows = await sequelize.query<{ id: number }>('select id from site where id = any($1::bigint[]) and id <> $2', {
+    bind: [traces.map(siteOf), from],
+    type: QueryTypes.SELECT,
+  })
+  const others = new Set(rows.map(({ id }) => id))
+  return new Set(traces.filter((trace) => others.has(siteOf(trace))))
 }
 
 /** What is told of traces without reading them: a request's site by its trace id, a task's by the address it names. */
-async function storeRoots(sequelize: Sequelize, spans: readonly Span[]): Promise<void> {
+async function storeRoots(sequelize: Sequelize, spans: readonly Span[], from: number | null): Promise<void> {
   for (const root of rootsOf(spans))
     await sequelize.query(
       `insert into trace_root (trace_id, site_id, kind, name, addon, started_at, ms, peak_memory_bytes, failure)
-       select :traceId, (select id from site where ${root.kind === 'task' ? 'address = :site' : 'id = :siteId'}),
+       select :traceId, (select id from site where ${root.kind === 'request' ? 'id = :siteId' : from === null ? 'address = :site' : 'id = :from'}),
          :kind, :name, :addon, to_timestamp(:startedAt / 1000.0), :ms, :peakMemoryBytes, :failure
        on conflict (trace_id) do update set name = excluded.name, ms = excluded.ms, failure = excluded.failure
          where excluded.ms > trace_root.ms`,
-      { replacements: { ...root, siteId: siteOf(root.traceId) } },
+      { replacements: { ...root, siteId: siteOf(root.traceId), from } },
     )
 }
 

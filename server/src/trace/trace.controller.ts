@@ -1,4 +1,3 @@
-import { timingSafeEqual } from 'node:crypto'
 import { Controller, Headers, HttpCode, Inject, Post, Req } from '@nestjs/common'
 import { ApiExcludeController } from '@nestjs/swagger'
 import type { Request } from 'express'
@@ -9,10 +8,11 @@ import type { Config } from '../config/config.js'
 import { ProblemError } from '../problem/problem.error.js'
 import { decodeOtlpProto } from './otlp-proto.js'
 import { storeSpans } from './trace-store.js'
+import { isSame, siteOfToken } from './trace-token.js'
 
 const MOST_SPANS = 20_000
 
-/** Where sites send the spans of measured requests: OTLP over HTTP, as JSON or protobuf, with the token they were given. */
+/** Where sites send the spans of measured requests: OTLP over HTTP, as JSON or protobuf, with their own token, or the one of the instance. */
 @ApiExcludeController()
 @Controller('v1/traces')
 export class TraceController {
@@ -24,16 +24,26 @@ export class TraceController {
   @Post()
   @HttpCode(200)
   async receive(@Req() request: Request, @Headers('authorization') authorization = ''): Promise<object> {
-    if (!same(authorization, `Bearer ${this.config.tracesToken}`))
-      throw new ProblemError(401, 'The token for sending traces is missing or wrong.')
+    const site = this.siteThatSends(authorization)
     const read = readOtlpTraces(bodyOf(request))
     if ('problems' in read) {
       const [first] = read.problems
       throw new ProblemError(400, `The trace can’t be read at ${first!.at}: expected ${first!.expected}.`)
     }
     if (read.spans.length > MOST_SPANS) throw new ProblemError(413, `A request may hold at most ${MOST_SPANS} spans.`)
-    await storeSpans(this.sequelize, read.spans)
-    return { partialSuccess: {} }
+    const rejectedSpans = await storeSpans(this.sequelize, read.spans, site)
+    return {
+      partialSuccess: rejectedSpans > 0 ? { rejectedSpans, errorMessage: 'These are of another site’s readings.' } : {},
+    }
+  }
+
+  /** By its token; null for whoever has the one that is good for all sites. */
+  private siteThatSends(authorization: string): number | null {
+    const token = /^Bearer (.+)$/.exec(authorization)?.[1] ?? ''
+    if (isSame(token, this.config.tracesToken)) return null
+    const site = siteOfToken(this.config.secret, token)
+    if (site === null) throw new ProblemError(401, 'The token for sending traces is missing or wrong.')
+    return site
   }
 }
 
@@ -44,9 +54,4 @@ function bodyOf(request: Request): unknown {
   } catch (error) {
     throw new ProblemError(400, `The body is no OTLP protobuf message: ${(error as Error).message}`)
   }
-}
-
-function same(given: string, expected: string): boolean {
-  const [a, b] = [Buffer.from(given), Buffer.from(expected)]
-  return a.length === b.length && timingSafeEqual(a, b)
 }

@@ -1,11 +1,14 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
 import { peakMemory, queryGroups, serverSteps, traceLines } from '@unvelt/core'
-import type { SlowTraceView, TasksAndTraces, TaskView, TraceView } from '@unvelt/contract'
+import type { SlowTraceView, SpanTarget, TasksAndTraces, TaskView, TraceView } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
+import { CONFIG } from '../config/config.module.js'
+import type { Config } from '../config/config.js'
 import { notFound } from '../problem/problem.error.js'
 import { SiteRow } from '../site/site.model.js'
 import { spansOf } from './trace-store.js'
+import { traceToken } from './trace-token.js'
 
 const MOST_SLOW = 40
 const MOST_LINES = 400
@@ -19,7 +22,20 @@ const ROOT = `trace_id "traceId", kind, name, addon "addOn", started_at "started
 /** What the traces of a site tell: its scheduled work, and what took it longest. */
 @Injectable()
 export class TraceService {
-  constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {}
+  constructor(
+    @Inject(Sequelize) private readonly sequelize: Sequelize,
+    @Inject(CONFIG) private readonly config: Config,
+  ) {}
+
+  async target(siteId: number): Promise<SpanTarget> {
+    if (!(await SiteRow.findByPk(siteId))) throw notFound('site')
+    const [{ newest } = { newest: null }] = await this.sequelize.query<{ newest: Date | null }>(
+      'select max(started_at) newest from trace_root where site_id = :siteId',
+      { replacements: { siteId }, type: QueryTypes.SELECT },
+    )
+    const token = traceToken(this.config.secret, siteId)
+    return { path: '/v1/traces', token, newestAt: newest?.toISOString() ?? null }
+  }
 
   async ofSite(siteId: number): Promise<TasksAndTraces> {
     return { tasks: await this.tasks(siteId), slowest: await this.slowest(siteId) }

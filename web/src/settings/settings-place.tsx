@@ -8,6 +8,7 @@ import { NetSetting } from './net-setting.js'
 import { QuietSetting } from './quiet-setting.js'
 import { SiteAccess } from './site-access.js'
 import { SiteReach } from './site-reach.js'
+import { SpanTarget } from './span-target.js'
 import { StoragePart } from '../storage/storage-part.js'
 import { PlaceHead } from '../parts/place-head.js'
 
@@ -27,6 +28,7 @@ export function SettingsPlace() {
       <PatternList site={site} />
       <SiteAccess key={`access ${site.id}`} site={site} />
       <SiteReach site={site} />
+      <SpanTarget site={site} />
       <CopyPart key={`copy ${site.id}`} site={site} />
       <StoragePart key={`storage ${site.id}`} site={site} />
     </div>
