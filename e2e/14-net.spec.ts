@@ -89,5 +89,10 @@ test('in parts it goes live on one page of each kind first, and on the rest when
   await expect(
     page.getByRole('table', { name: 'Rules' }).getByRole('row', { name: /every page of kind article/ }),
   ).toHaveCount(1)
+  // Both parts were one change, and go as one.
   await takeBack(page)
+  const { versions } = (await (await page.request.get(`${site}/rules`)).json()) as {
+    versions: { rules: { addon: string }[] }[]
+  }
+  expect(versions[0]!.rules.filter(({ addon }) => addon === 'moon-phase')).toEqual([])
 })

@@ -1,7 +1,7 @@
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import type { LiveRules, RuleVersion, Site } from '@unvelt/contract'
-import { useApplyRules, useUnderWay } from '../api/deployments.js'
+import { useApplyRules, useDeployments, useUnderWay } from '../api/deployments.js'
 import { useDrafts, useLiveRules, useSweeps } from '../api/queries.js'
 import { dateTime, plural } from '../figures/format.js'
 import { useSite } from '../frame/site-context.js'
@@ -84,7 +84,10 @@ function Version({ site, entry, versions, live }: VersionProps) {
   const { data: sweeps = [] } = useSweeps(siteId)
   const sweeping = sweeps.some((sweep) => sweep.status === 'running')
   const underWay = useUnderWay(siteId)
-  const back = versions[versions.indexOf(entry) + 1]?.version ?? 0
+  const { data: changes = [] } = useDeployments(siteId)
+  // What went live in parts has a version for each part, and goes as one.
+  const change = changes.find(({ toVersion }) => toVersion === entry.version)
+  const back = change?.fromVersion ?? versions[versions.indexOf(entry) + 1]?.version ?? 0
   const goingBack = draftsBack(versions[0]!.rules, live ? (versions[1]?.rules ?? []) : entry.rules)
   const takeBack = () =>
     apply.mutate(
