@@ -1,9 +1,10 @@
 import { expect, test, type Page } from '@playwright/test'
-import { takeBack } from './places.js'
+import { asNew, takeBack } from './places.js'
 
 /** Drafts are tried on the real pages before they are live, and what would break is seen. */
 test.use({ baseURL: process.env.UNVELT_PAST_URL! })
 test.describe.configure({ mode: 'serial' })
+test.beforeAll(({ request }) => asNew(request))
 
 const tray = (page: Page) => page.getByRole('region', { name: 'Draft tray' })
 const place = (page: Page, name: string) => page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name })

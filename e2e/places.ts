@@ -74,5 +74,8 @@ export async function cancelSweeps(request: APIRequestContext, site: string): Pr
  */
 export async function asNew(request: APIRequestContext): Promise<void> {
   await cancelSweeps(request, '1')
-  for (const what of ['drafts', 'steps']) await request.delete(`${process.env.UNVELT_PAST_URL!}/api/sites/1/${what}`)
+  const site = `${process.env.UNVELT_PAST_URL!}/api/sites/1`
+  const { aside } = (await (await request.get(`${site}/drafts`)).json()) as { aside: { rule: { id: string } }[] }
+  for (const { rule } of aside) await request.delete(`${site}/drafts/${rule.id}`)
+  for (const what of ['drafts', 'steps']) await request.delete(`${site}/${what}`)
 }
