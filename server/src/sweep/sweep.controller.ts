@@ -1,7 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { ReadNextAnswer, ReadNextRequest, Sweep, SweepPages, SweepRequest } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
-import { KeptReady } from '../ready/kept-ready.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from './sweep.service.js'
 import { IdPipe } from '../problem/id.pipe.js'
@@ -51,7 +50,6 @@ export class SweepController {
   }
 
   @Get('sites/:site/sweeps')
-  @KeptReady()
   @Answers(Sweep, { list: true })
   async list(@Param('site', IdPipe) siteId: number): Promise<Sweep[]> {
     await this.sites.get(siteId)

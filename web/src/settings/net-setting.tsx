@@ -1,3 +1,4 @@
+import { useState } from 'react'
 import type { Net, Site } from '@unvelt/contract'
 import { useChangeSite } from '../api/queries.js'
 import { toast } from '../parts/toast.js'
@@ -14,8 +15,13 @@ const WAYS: Record<Net, { name: string; means: string }> = {
 /** What is done once a change is live. */
 export function NetSetting({ site }: { site: Site }) {
   const change = useChangeSite(site.id)
-  // What was pressed shows at once.
-  const chosen = (change.isPending && change.variables.net) || site.net
+  // What was pressed shows at once, and not only when the press has been sent.
+  const [pressed, setPressed] = useState<Net | null>(null)
+  const chosen = pressed ?? site.net
+  const choose = (net: Net) => {
+    setPressed(net)
+    change.mutate({ net }, { onError: (error) => toast.error(error.message), onSettled: () => setPressed(null) })
+  }
   return (
     <section className="px-4 pt-6" aria-label="Once a change is live">
       <h2 className="text-[17px]">Once a change is live</h2>
@@ -23,12 +29,7 @@ export function NetSetting({ site }: { site: Site }) {
         {(Object.keys(WAYS) as Net[]).map((net) => (
           <li key={net}>
             <label className="flex cursor-pointer items-baseline gap-2.5">
-              <input
-                type="radio"
-                name="net"
-                checked={chosen === net}
-                onChange={() => change.mutate({ net }, { onError: (error) => toast.error(error.message) })}
-              />
+              <input type="radio" name="net" checked={chosen === net} onChange={() => choose(net)} />
               <span>
                 {WAYS[net].name} <span className="text-[13px] text-soft">{WAYS[net].means}</span>
               </span>
