@@ -1,5 +1,5 @@
 import { expect, test, type Page, type Route } from '@playwright/test'
-import { openLedger, putLiveUnrehearsed } from './places.js'
+import { forgetSites, openLedger, putLiveUnrehearsed } from './places.js'
 import { loadsOf, logLength, median } from './access-log.js'
 
 const STANDIN = process.env.STANDIN_URL!
@@ -28,9 +28,7 @@ const TITLES = [
 test.describe.configure({ mode: 'serial' })
 // The first thing here is that there is no site yet; whoever tries once more begins there.
 test.beforeAll(async ({ request }) => {
-  if (test.info().retry === 0) return
-  for (const { id } of (await (await request.get('/api/sites')).json()) as { id: number }[])
-    await request.delete(`/api/sites/${id}`)
+  if (test.info().retry > 0) await forgetSites(request)
 })
 
 test('an address that can’t be looked after is refused with a sentence, in the form', async ({ page }) => {

@@ -79,3 +79,17 @@ export async function asNew(request: APIRequestContext): Promise<void> {
   for (const { rule } of aside) await request.delete(`${site}/drafts/${rule.id}`)
   for (const what of ['drafts', 'steps']) await request.delete(`${site}/${what}`)
 }
+
+/** Deletes the sites that an attempt before has registered. */
+export async function forgetSites(request: APIRequestContext, address = /./): Promise<void> {
+  const sites = (await (await request.get('/api/sites')).json()) as { id: number; name: string; address: string }[]
+  for (const { id, name, address: at } of sites)
+    if (address.test(at)) {
+      for (const sweep of (await (await request.get(`/api/sites/${id}/sweeps`)).json()) as {
+        id: number
+        status: string
+      }[])
+        if (sweep.status === 'running') await request.post(`/api/sweeps/${sweep.id}/cancel`)
+      expect((await request.delete(`/api/sites/${id}`, { data: { name } })).status()).toBe(204)
+    }
+}

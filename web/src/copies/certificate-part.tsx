@@ -43,7 +43,7 @@ export function CertificatePart({ site }: { site: Site }) {
               Take it no longer
             </Button>
           )}
-          <Button disabled={ask.isPending} onClick={look}>
+          <Button disabled={ask.isPending || change.isPending} onClick={look}>
             {ask.isPending ? 'Asking the site …' : 'What it shows now'}
           </Button>
         </div>
