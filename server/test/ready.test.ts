@@ -149,6 +149,14 @@ describe('an answer', () => {
     expect(old).not.toBe(later)
   })
 
+  it('that the clock may change is for those who ask meanwhile, and for nobody later', async () => {
+    const { ready } = answers()
+    const passing = async () => new PackedAnswer('text/plain', Buffer.from('now'), false)
+    const [one, other] = await Promise.all([ready.get('x', 1, passing), ready.get('x', 1, passing)])
+    expect(other).toBe(one)
+    expect(await ready.get('x', 1, passing)).not.toBe(one)
+  })
+
   it('that fails is tried anew, and none is kept while no version is known', async () => {
     const { versions, ready } = answers()
     await expect(ready.get('x', 1, () => Promise.reject(new Error('no')))).rejects.toThrow('no')

@@ -22,6 +22,8 @@ export class PackedAnswer {
   constructor(
     readonly type: string,
     private readonly raw: Buffer,
+    /** Whether it holds until something is written; else it is for those alone who have asked meanwhile. */
+    readonly holds = true,
   ) {
     this.etag = `W/"${createHash('sha1').update(raw).digest('base64url')}"`
   }

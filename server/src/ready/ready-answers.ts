@@ -36,7 +36,7 @@ export class ReadyAnswers {
     try {
       const answer = await kept.answer
       // Where somebody has begun anew meanwhile, this is older than what comes.
-      if (this.underWay.get(of) === kept) this.ready.set(of, kept, { size: Math.max(1, answer.size) })
+      if (answer.holds && this.underWay.get(of) === kept) this.ready.set(of, kept, { size: Math.max(1, answer.size) })
       return answer
     } finally {
       if (this.underWay.get(of) === kept) this.underWay.delete(of)

@@ -10,6 +10,9 @@ import { firstValueFrom, from, type Observable } from 'rxjs'
 import { PackedAnswer, type Encoding } from './packed-answer.js'
 import { ReadyAnswers } from './ready-answers.js'
 
+export const HOLDS = 'ready holds'
+export type Holds<T = unknown> = (answer: T) => boolean
+
 /** Answers from what is ready, or makes it ready. */
 @Injectable()
 export class ReadyInterceptor implements NestInterceptor {
@@ -17,14 +20,20 @@ export class ReadyInterceptor implements NestInterceptor {
 
   intercept(context: ExecutionContext, next: CallHandler): Observable<StreamableFile | undefined> {
     const http = context.switchToHttp()
-    return from(this.answer(http.getRequest<Request>(), http.getResponse<Response>(), next))
+    const holds = Reflect.getMetadata(HOLDS, context.getHandler()) as Holds
+    return from(this.answer(http.getRequest<Request>(), http.getResponse<Response>(), next, holds))
   }
 
-  private async answer(request: Request, response: Response, next: CallHandler): Promise<StreamableFile | undefined> {
+  private async answer(
+    request: Request,
+    response: Response,
+    next: CallHandler,
+    holds: Holds,
+  ): Promise<StreamableFile | undefined> {
     const of = request.originalUrl
     const site = Number(request.params.site)
     const answer = await this.answers.get(of, site > 0 ? site : null, async () =>
-      packable(await firstValueFrom(next.handle())),
+      packable(await firstValueFrom(next.handle()), holds),
     )
     response.setHeader('etag', answer.etag)
     if (request.fresh) {
@@ -42,9 +51,9 @@ export class ReadyInterceptor implements NestInterceptor {
 const bestFor = (request: Request): Encoding =>
   (['br', 'gzip'] as const).find((encoding) => request.acceptsEncodings(encoding)) ?? 'identity'
 
-async function packable(value: unknown): Promise<PackedAnswer> {
+async function packable(value: unknown, holds: Holds): Promise<PackedAnswer> {
   if (!(value instanceof StreamableFile))
-    return new PackedAnswer('application/json; charset=utf-8', Buffer.from(JSON.stringify(value)))
+    return new PackedAnswer('application/json; charset=utf-8', Buffer.from(JSON.stringify(value)), holds(value))
   const parts: Buffer[] = []
   for await (const part of value.getStream()) parts.push(part as Buffer)
   return new PackedAnswer(value.getHeaders().type ?? 'application/octet-stream', Buffer.concat(parts))

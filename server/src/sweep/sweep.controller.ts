@@ -1,6 +1,7 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { ReadNextAnswer, ReadNextRequest, Sweep, SweepPages, SweepRequest } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from './sweep.service.js'
 import { IdPipe } from '../problem/id.pipe.js'
@@ -49,7 +50,9 @@ export class SweepController {
     })
   }
 
+  // Whether anybody reads one that is under way is told by the clock.
   @Get('sites/:site/sweeps')
+  @KeptReady<Sweep[]>((sweeps) => sweeps.every(({ status }) => status !== 'running'))
   @Answers(Sweep, { list: true })
   async list(@Param('site', IdPipe) siteId: number): Promise<Sweep[]> {
     await this.sites.get(siteId)
