@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto'
 import 'reflect-metadata'
 import { QueryTypes, Sequelize } from 'sequelize'
 import type { Storage } from '@unvelt/contract'
@@ -5,6 +6,7 @@ import { plainSite, type PlainSite } from '../../testing/plain-site.js'
 import { tellSweep } from '../src/events/tell.js'
 import { storeReading } from '../src/reading/reading-store.js'
 import { RetirementRow } from '../src/retirement/retirement.model.js'
+import { storePicture } from '../src/reading/picture-store.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
 import { groupsOf, storeGroups } from '../src/toll/prediction-groups-store.js'
 import { aReading, SOURCES } from './a-reading.js'
@@ -102,6 +104,32 @@ it('says what each sweep takes, and what it is kept for', async () => {
   expect(sweeps[3]!.bytes).toBeGreaterThan(packed!.n)
   expect(sweeps[3]!.bytes).toBeLessThan(packed!.n + 20_000)
   expect(bytes).toBe(sweeps.reduce((sum, each) => sum + each.bytes, 0))
+})
+
+it('counts a picture that several sweeps share for each, and once in all; it goes with the last', async () => {
+  const before = (await storage()).bytes
+  const ids = [await swept('2026-09-01T10:00:00Z'), await swept('2026-09-02T10:00:00Z')]
+  const jpeg = randomBytes(50_000)
+  for (const sweepId of ids)
+    await storePicture(db, { sweepId, pageId: pages[0]!.id, variant: 'live' }, { jpeg, width: 9, height: 9 })
+  const { bytes, sweeps } = await storage()
+  const taken = ids.map((of) => sweeps.find(({ id }) => id === of)!.bytes)
+  for (const each of taken) expect(each).toBeGreaterThan(jpeg.length)
+  const more = bytes - before
+  expect(more).toBeGreaterThan(jpeg.length)
+  expect(more).toBeLessThan(taken[0]! + taken[1]! - jpeg.length + 1)
+  const kept = async () => (await db.query('select id from picture_bytes', { type: QueryTypes.SELECT })).length
+  // Without one that is under way, for which a name might be meant.
+  await SweepRow.update({ status: 'cancelled' }, { where: { siteId, status: 'running' } })
+  try {
+    await t.call('DELETE', `/sweeps/${ids[0]}`)
+    expect(await kept()).toBe(1)
+    await t.call('DELETE', `/sweeps/${ids[1]}`)
+    expect(await kept()).toBe(0)
+  } finally {
+    await SweepRow.update({ status: 'running' }, { where: { siteId, status: 'cancelled' } })
+  }
+  expect((await storage()).bytes).toBe(before)
 })
 
 it('deletes a survey with all that was worked out of it, and nothing else', async () => {

@@ -2,12 +2,12 @@ import type { Sequelize } from 'sequelize'
 
 /** Names that no page of a site's sweeps has any more: addresses that were other ones at each load, and what was used of old files. */
 export async function dropUnnamed(sequelize: Sequelize, siteId: number): Promise<void> {
-  const named = (column: string) =>
-    `select ${column} from page_file where sweep_id in (select id from sweep where site_id = $1) and ${column} is not null`
   for (const [table, column] of NAMES)
     await sequelize.query(
       // What was named just now may be for a page that is being stored.
-      `delete from ${table} where site_id = $1 and id not in (${named(column)})
+      `with named as materialized (
+         select distinct ${column} id from page_file where sweep_id in (select id from sweep where site_id = $1))
+       delete from ${table} where site_id = $1 and not exists (select 1 from named where named.id = ${table}.id)
          and not exists (select 1 from sweep where site_id = $1 and (status in ('running', 'paused') or recomputing))`,
       { bind: [siteId] },
     )

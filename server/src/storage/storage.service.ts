@@ -14,7 +14,7 @@ import { SweepService } from '../sweep/sweep.service.js'
 import { dropUnnamed } from './drop-unnamed.js'
 import { thinOld } from './thin-old.js'
 import { toThin } from './to-thin.js'
-import { bytesOfReadings, bytesOfRehearsals, bytesOfSweep } from './stored-bytes.js'
+import { bytesOfReadings, bytesOfRehearsals, bytesOfSweep, countedTwice } from './stored-bytes.js'
 
 const KEPT: Record<NonNullable<StoredSweep['keptFor']>, (tells: string | null) => string> = {
   running: () => 'The sweep is still being read; stop it first.',
@@ -68,7 +68,10 @@ export class StorageService {
       keepFull: site?.keepFull ?? null,
       rehearsals: rehearsals.count,
       rehearsalBytes: rehearsals.bytes,
-      bytes: rehearsals.bytes + sweeps.reduce((sum, { bytes }) => sum + bytes, 0),
+      bytes:
+        rehearsals.bytes +
+        sweeps.reduce((sum, { bytes }) => sum + bytes, 0) -
+        (await countedTwice(this.sequelize, siteId)),
     }
   }
 
@@ -76,9 +79,8 @@ export class StorageService {
   async wouldGo(siteId: number, keepFull: number | null): Promise<WouldGo> {
     const [rows, shown] = await Promise.all([SweepRow.findAll({ where: { siteId } }), this.sweeps.toShow(siteId)])
     const going = toThin(rows, keepFull, shown?.id ?? null)
-    let bytes = 0
-    for (const row of going) bytes += await bytesOfReadings(this.sequelize, row)
-    return { sweeps: going.map(({ id }) => id).sort((a, b) => a - b), bytes }
+    const sweeps = going.map(({ id }) => id).sort((a, b) => a - b)
+    return { sweeps, bytes: await bytesOfReadings(this.sequelize, siteId, sweeps) }
   }
 
   /** Sets how many sweeps a lens are kept in full, and has go what is beyond. */

@@ -52,21 +52,38 @@ export async function bytesOfSweep(sequelize: Sequelize, sweep: SweepRow): Promi
   return bytes
 }
 
-/** What goes of a sweep when only what it came to is kept. */
-export async function bytesOfReadings(sequelize: Sequelize, { id }: SweepRow): Promise<number> {
+/** What sweeps and rehearsals of a site share, as often as it is counted too many where each counts it. */
+export async function countedTwice(sequelize: Sequelize, siteId: number): Promise<number> {
   const [row] = await sequelize.query<{ bytes: string }>(
-    `select (select coalesce(sum(pg_column_size(detail)), 0) from reading where sweep_id = $1)
+    `with held as (
+       select distinct sweep_id holder, bytes_id from picture where sweep_id in (select id from sweep where site_id = $1)
+       union all select distinct 0, bytes_id from rehearsal_picture where rehearsal_id in (select id from rehearsal where site_id = $1)),
+     used as (
+       select distinct sweep_id holder, use_id from page_file
+       where use_id is not null and sweep_id in (select id from sweep where site_id = $1))
+     select (select coalesce(sum((holders - 1) * (${ROW_BYTES} + pg_column_size(jpeg))), 0)
+         from (select bytes_id, count(*) holders from held group by bytes_id) shared join picture_bytes on id = bytes_id)
+       + (select coalesce(sum((holders - 1) * (${ROW_BYTES} + pg_column_size(used) + pg_column_size(later))), 0)
+         from (select use_id, count(*) holders from used group by use_id) shared join code_use on id = use_id) "bytes"`,
+    { bind: [siteId], type: QueryTypes.SELECT },
+  )
+  return Number(row!.bytes)
+}
+
+/** What goes of some sweeps of a site when only what they came to is kept: what others have too stays. */
+export async function bytesOfReadings(sequelize: Sequelize, siteId: number, ids: readonly number[]): Promise<number> {
+  const [row] = await sequelize.query<{ bytes: string }>(
+    `select (select coalesce(sum(pg_column_size(detail)), 0) from reading where sweep_id = any($2::int[]))
        + (select coalesce(sum(${ROW_BYTES} + pg_column_size(jpeg)), 0) from picture_bytes
-          where id in (select bytes_id from picture where sweep_id = $1)
-            and not exists (select 1 from picture other where other.bytes_id = picture_bytes.id and other.sweep_id <> $1)
+          where id in (select bytes_id from picture where sweep_id = any($2::int[]))
+            and not exists (select 1 from picture other where other.bytes_id = picture_bytes.id and other.sweep_id <> all($2::int[]))
             and not exists (select 1 from rehearsal_picture other where other.bytes_id = picture_bytes.id))
-       + (select count(*) * ${PAGE_FILE_BYTES} from page_file where sweep_id = $1 and requests is null)
+       + (select count(*) * ${PAGE_FILE_BYTES} from page_file where sweep_id = any($2::int[]) and requests is null)
        + (select coalesce(sum(${ROW_BYTES} + pg_column_size(used) + pg_column_size(later)), 0) from code_use
-          where id in (select use_id from page_file where sweep_id in (
-              select other.id from sweep other join sweep own on own.site_id = other.site_id where own.id = $1)
-            group by use_id having bool_and(sweep_id = $1)))
-       + (select coalesce(sum(pg_column_size(packed)), 0) from prediction_groups where sweep_id = $1) "bytes"`,
-    { bind: [id], type: QueryTypes.SELECT },
+          where id in (select use_id from page_file where sweep_id in (select id from sweep where site_id = $1)
+            group by use_id having bool_and(sweep_id = any($2::int[]))))
+       + (select coalesce(sum(pg_column_size(packed)), 0) from prediction_groups where sweep_id = any($2::int[])) "bytes"`,
+    { bind: [siteId, ids], type: QueryTypes.SELECT },
   )
   return Number(row!.bytes)
 }
@@ -78,7 +95,7 @@ export async function bytesOfRehearsals(
 ): Promise<{ count: number; bytes: number }> {
   const [row] = await sequelize.query<{ count: number; bytes: string }>(
     `select (select count(*)::int from rehearsal where site_id = $1) "count",
-       coalesce((select sum(pg_column_size(jpeg)) from picture_bytes
+       coalesce((select sum(${ROW_BYTES} + pg_column_size(jpeg)) from picture_bytes
                  where site_id = $1 and id in (select bytes_id from rehearsal_picture)), 0)
        + coalesce((select sum(pg_column_size(readings) + pg_column_size(guards)) from rehearsal_page
                    where rehearsal_id in (select id from rehearsal where site_id = $1)), 0) "bytes"`,
