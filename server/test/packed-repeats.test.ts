@@ -30,6 +30,14 @@ it('readings come out of a pack as they went in, whichever repeats they are', as
   )
 })
 
+it.each([1, 3])('a text of any length comes out of a pack as it went in, with %i repeats', async (repeats) => {
+  for (let length = 0; length < 300; length++) {
+    const all = Array.from({ length: repeats }, (_, repeat) => [repeat, { url: 'a'.repeat(length) }] as const)
+    const packed = await packReadings(new Map(all.map(([repeat, reading]) => [repeat, JSON.stringify(reading)])))
+    expect([...(await unpackReadings(packed, 99))]).toEqual(all)
+  }
+})
+
 it('what an earlier version has packed is still read', async () => {
   const packed = await promisify(gzip)('{"url":"http://a.test/"}')
   expect(await unpackReadings(packed, 3)).toEqual(new Map([[3, { url: 'http://a.test/' }]]))

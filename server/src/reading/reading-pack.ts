@@ -24,9 +24,17 @@ export async function packReadings(readings: ReadonlyMap<number, string>): Promi
 
 /** @param repeat Whose reading an earlier version has kept, which packed each by itself. */
 export async function unpackReadings(bytes: Buffer, repeat: number): Promise<Map<number, Reading>> {
-  if (isGzip(bytes)) return new Map([[repeat, JSON.parse((await ungzip(bytes)).toString()) as Reading]])
+  const alone = await packedAlone(bytes)
+  if (alone) return new Map([[repeat, JSON.parse(alone.toString()) as Reading]])
   const byRepeat = JSON.parse((await unsqueeze(bytes)).toString()) as Record<string, Reading>
   return new Map(Object.entries(byRepeat).map(([of, reading]) => [Number(of), reading]))
 }
 
-const isGzip = (bytes: Buffer): boolean => bytes[0] === 0x1f && bytes[1] === 0x8b
+/**
+ * What an earlier version has packed, with gzip. Brotli has no mark to be known by, and one text in 256 begins as gzip does: the second byte is
+ * that of its length. Only gzip's checksum tells.
+ */
+async function packedAlone(bytes: Buffer): Promise<Buffer | null> {
+  const mayBe = bytes[0] === 0x1f && bytes[1] === 0x8b
+  return mayBe ? ungzip(bytes).catch(() => null) : null
+}

@@ -117,12 +117,17 @@ export async function storeFailure(place: ReadingPlace, failure: string): Promis
 
 /** @throws Error where nothing is kept of it any more */
 export async function readDetail(row: ReadingRow): Promise<Reading> {
+  // A repeat that came in late may take over the pack in between.
+  const reading = (await keptIn(row)) ?? (await keptIn(await row.reload()))
+  if (!reading) throw new Error(`Nothing is kept of reading ${row.id}.`)
+  return asOfToday(reading)
+}
+
+async function keptIn(row: ReadingRow): Promise<Reading | undefined> {
   const { sweepId, pageId, variant, repeat, detailIn } = row
   const holder =
     detailIn === null ? row : await ReadingRow.findOne({ where: { sweepId, pageId, variant, repeat: detailIn } })
-  const reading = holder?.detail && (await unpackReadings(holder.detail, holder.repeat)).get(repeat)
-  if (!reading) throw new Error(`Nothing is kept of reading ${row.id}.`)
-  return asOfToday(reading)
+  return holder?.detail ? (await unpackReadings(holder.detail, holder.repeat)).get(repeat) : undefined
 }
 
 /** Readings of earlier versions know nothing of what came to be measured later. */
