@@ -43,7 +43,7 @@ const oneWay = Object.entries(mayImport).map(([workspace, allowed]) => ({
 const TIERS = [
   ['types', 'config', 'log', 'admission', 'problem', 'openapi', 'events', 'ready', 'queue', 'reach', 'parse'],
   ['database', 'instance', 'metrics', 'health'],
-  ['site-http'],
+  ['site-http', 'made-copy'],
   ['browser', 'font'],
   ['site', 'page', 'lens', 'pattern', 'use', 'idle', 'verdict', 'step', 'from-outside', 'trace', 'toll', 'reading'],
   ['sweep', 'kept', 'on-demand', 'proof'],

@@ -1,7 +1,9 @@
 import { AxeBuilder } from '@axe-core/playwright'
-import { expect, test } from '@playwright/test'
+import { expect, test, type Page } from '@playwright/test'
 import { strFromU8, unzipSync } from 'fflate'
 import { readFileSync } from 'node:fs'
+import { askedOf, logLength } from './access-log.js'
+import { asNew, putLiveUnrehearsed, takeBack } from './places.js'
 
 const site = `${process.env.UNVELT_PAST_URL ?? 'http://127.0.0.1:4600'}/sites/1`
 
@@ -34,4 +36,67 @@ test('styles that no page uses are named, what may be needed is kept, and the cl
   const name = Object.keys(files).find((path) => path.endsWith('hollow.css'))!
   expect(strFromU8(files[name]!)).toBe(cleaned)
   expect(strFromU8(files['left-out.csv']!)).toContain('left out')
+})
+
+/** What the theme says of a page's links and of a field in error, at rest and pointed at. */
+const looks = (visitor: Page) =>
+  visitor.evaluate(() => {
+    const of = (style: string) => [...document.styleSheets].filter(({ href }) => !href || href.startsWith(location.origin)).flatMap((sheet) => [...sheet.cssRules].map((rule) => rule.cssText)).filter((text) => text.includes(style)) // prettier-ignore
+    return { hover: of(':hover'), error: of('error'), focus: of(':focus') }
+  })
+
+test('a kind of page gets the cleaned theme, in which every style of a state is as it was, until that is taken back', async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(480_000)
+  const log = process.env.STANDIN_PAST_LOG!
+  const visit = async (path: string) => {
+    const since = logLength(log)
+    const visitor = await browser.newPage({
+      baseURL: process.env.STANDIN_PAST_URL!,
+      userAgent: 'A visitor of the arboretum',
+    })
+    await visitor.goto(path, { waitUntil: 'networkidle' })
+    await visitor.getByRole('link').first().hover()
+    const seen = { ...(await looks(visitor)), colour: await visitor.getByRole('link').first().evaluate((link) => getComputedStyle(link).color) } // prettier-ignore
+    await visitor.close()
+    const asked = askedOf('fernhollow.localhost', since, log).map((line) => line.path)
+    return { seen, theme: asked.filter((one) => /hollow\.css|^\/local\//.test(one) && !one.startsWith('/generated/')) }
+  }
+  await asNew(page.request)
+  await page.goto(`${site}/pages?view=nowhere`)
+  const found = page.getByRole('region', { name: 'Used nowhere' })
+  await expect(found.or(page.getByRole('button', { name: 'Look what is used nowhere' })).first()).toBeVisible()
+  if (!(await found.isVisible())) await page.getByRole('button', { name: 'Look what is used nowhere' }).click()
+  await expect(page.getByRole('button', { name: 'Look again' })).toBeVisible({ timeout: 180_000 })
+  const before = await visit('/articles/the-lime-that-leans')
+  expect(before.theme).toEqual(['/themes/hollow/hollow.css'])
+  expect(before.seen.hover.length + before.seen.focus.length).toBeGreaterThan(0)
+
+  await found.getByRole('row').filter({ hasText: 'hollow.css' }).first().getByRole('button').first().click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Serve it in its place …' }).click()
+  const form = page.getByRole('form', { name: 'Rule' })
+  await expect(form.getByLabel('Of it')).toHaveValue('file /themes/hollow/hollow.css')
+  await expect(form.getByLabel('Note')).toHaveValue(/^Without \d+ rules that nothing had used by sweep \d+\.$/)
+  await form.getByLabel('Where').selectOption('kind')
+  await form.getByLabel('Kind').selectOption('article')
+  await expect(form.getByRole('status')).toContainText(/−\d[\d.]* KB/)
+  await form.getByRole('button', { name: 'Draft it' }).click()
+  await expect(form).toHaveCount(0)
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click()
+  const tray = page.getByRole('region', { name: 'Draft tray' })
+  await tray.getByLabel('Pages to read before and after').selectOption('none')
+  await putLiveUnrehearsed(page)
+  await expect(tray).toHaveCount(0, { timeout: 240_000 })
+
+  const served = await visit('/articles/the-lime-that-leans')
+  expect(served.theme).toEqual([expect.stringMatching(/^\/local\/[0-9a-f]+\.css$/)])
+  expect(served.seen).toEqual(before.seen)
+  expect((await visit('/contact')).theme).toEqual(['/themes/hollow/hollow.css'])
+  await page.goto(`${site}/rules`)
+  await expect(page.getByRole('region', { name: 'Copies on the own host' })).toContainText('made of it, and given')
+  await expect(page.getByRole('grid', { name: 'Rules' }).or(page.getByRole('region', { name: 'All rules' })).first()).toContainText('served cleaned') // prettier-ignore
+  await takeBack(page)
+  expect((await visit('/articles/the-lime-that-leans')).theme).toEqual(['/themes/hollow/hollow.css'])
 })

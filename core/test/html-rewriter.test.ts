@@ -38,6 +38,7 @@ function rewrite(
     cuts?: number[]
     first?: boolean
     localCopies?: Record<string, LocalCopy>
+    madeCopies?: Record<string, LocalCopy>
     origins?: Record<string, string[]>
   } = {},
 ): string {
@@ -156,6 +157,19 @@ describe('the other effects', () => {
       },
     )
     expect(out).toBe('<script  src="/unvelt-local/c.js"></script>')
+  })
+
+  it('serve a copy that was made of an own file, as long as there is one to serve', () => {
+    const file = '/add-ons/form/form.css'
+    const cleaned = effect('form', { effect: 'local', file, copy: { content: 'sha384-c', from: 'sha384-f' } })
+    const page = `<link rel=preload as=style href=${file}><link rel=stylesheet href="${file}?ver=2"><script src=/add-ons/form/form.js></script>`
+    const to = { to: '/local/c.css', integrity: 'sha384-c' }
+    expect(rewrite(page, [cleaned], { madeCopies: { 'sha384-c': to } })).toBe(
+      '<link integrity="sha384-c" rel=preload as=style href="/local/c.css"><link integrity="sha384-c" rel=stylesheet href="/local/c.css"><script src=/add-ons/form/form.js></script>',
+    )
+    expect(rewrite(page, [cleaned], { madeCopies: { 'sha384-other': to } })).toBe(page)
+    // A copy of what stands at that address outside is another thing.
+    expect(rewrite(page, [cleaned], { localCopies: { [`https://site.test${file}?ver=2`]: to } })).toBe(page)
   })
 
   it('serve a copy that is checked, of what a browser checks', () => {

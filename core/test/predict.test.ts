@@ -1,5 +1,14 @@
 import fc from 'fast-check'
-import { attribute, NO_SOURCES, predict, sumTolls, tolls, type Dependencies, type Effect } from '../src/index.js'
+import {
+  attribute,
+  inHtmlAlone,
+  NO_SOURCES,
+  predict,
+  sumTolls,
+  tolls,
+  type Dependencies,
+  type Effect,
+} from '../src/index.js'
 import { anyReading, anySources, reading, record } from './reading-arbitrary.js'
 
 const NONE: Dependencies = { needs: {}, libraries: [] }
@@ -265,6 +274,35 @@ describe('every target and effect', () => {
     const known = { ...sources, outsiders: { 'far.test': 'far' } }
     const { saved, added } = predict(far, attribute(far, known), [{ addon: 'far', effect: 'local' }], NONE)
     expect([sumTolls(saved).transferBytes, sumTolls(added).transferBytes]).toEqual([70, 70])
+  })
+
+  it('a copy that was made is lighter than its file by what was made of it, and by no more than the file had', () => {
+    const css = file('css', 'form', { type: 'style', url: 'https://site.test/add-ons/form/form.css', transferBytes: 90, decodedBytes: 300 }) // prettier-ignore
+    const late = file('late', 'form', { type: 'style', url: 'https://site.test/add-ons/form/late.css', transferBytes: 90, initiator: { type: 'script', stack: [{ url: 'https://site.test/add-ons/form/js.js' }] } }) // prettier-ignore
+    const one = reading([
+      record('page', { url: 'https://site.test/', type: 'document' }),
+      file('js', 'form'),
+      css,
+      late,
+    ])
+    const attribution = attribute(one, sources)
+    const served = (name: string, transferBytes: number) => {
+      const effects = [{ addon: 'form', file: `/add-ons/form/${name}.css`, effect: 'local', copy: { content: 'c', from: 'f' } }] as const // prettier-ignore
+      const madeCopies = { c: { transferBytes, decodedBytes: 200, idleBytes: 0 } }
+      const { saved, added, requests } = predict(one, attribution, effects, NONE, { madeCopies })
+      expect(requests).toEqual([])
+      return [
+        sumTolls(saved).transferBytes - sumTolls(added).transferBytes,
+        sumTolls(saved).decodedBytes - sumTolls(added).decodedBytes,
+        sumTolls(saved).requests - sumTolls(added).requests,
+      ]
+    }
+    expect(served('form', 60)).toEqual([60, 200, 0])
+    expect(served('form', 600)[0]).toBe(90)
+    // What a script puts into the page is in no tag that could be exchanged.
+    expect(served('late', 60)).toEqual([0, 0, 0])
+    expect([...inHtmlAlone(one, attribution)]).toContain(css.url)
+    expect([...inHtmlAlone(one, attribution)]).not.toContain(late.url)
   })
 
   it('an early connection spares nothing, and what Unvelt puts in the page is said', () => {

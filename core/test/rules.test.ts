@@ -247,6 +247,33 @@ describe('parseRuleFile', () => {
     ])
   })
 
+  it('names a copy that was made by its hash, of one file, and says nothing of fetching it', () => {
+    const hash = `sha384-${'A'.repeat(64)}`
+    const copy = { content: hash, from: hash.replace(/A/g, 'B') }
+    const good = [rule('a', { effect: 'local', file: '/a.css', copy })]
+    expect(parseRuleFile({ format: RULES_FORMAT, rules: good })).toEqual({
+      file: { format: RULES_FORMAT, rules: good },
+    })
+    const bad = [
+      rule('a', { effect: 'local', copy }),
+      rule('b', { effect: 'local', file: '/a.css', copy: { content: hash } }),
+      rule('c', { effect: 'local', file: '/a.css', copy: { ...copy, content: 'sha1-x', refreshDays: 3 } }),
+      rule('d', { effect: 'hold', file: '/a.css', copy }),
+    ]
+    const parsed = parseRuleFile({ format: RULES_FORMAT, rules: bad })
+    expect('problems' in parsed && parsed.problems.map(({ at }) => at)).toEqual([
+      '/rules/0/copy',
+      '/rules/1/copy/from',
+      '/rules/2/copy/refreshDays',
+      '/rules/2/copy/content',
+      '/rules/3/copy',
+    ])
+    // Two copies of one file in the same place can't both be served.
+    const two = ['x', 'y'].map((id, n) => rule(id, { effect: 'local', file: '/a.css', copy: { ...copy, content: `sha384-${'CD'[n]!.repeat(64)}` } })) // prettier-ignore
+    const [effect] = resolve(two, { path: '/', kind: 'page', area: 'public' }, PLAIN_VISIT)
+    expect(effect).toMatchObject({ rules: ['x'], conflictsWith: ['y'] })
+  })
+
   it('goes on saying what fits another effect, and nothing of the one before', () => {
     const held = { until: 'asked', ask: { words: 'Show' }, order: 'end', value: 3, hosts: [{ origin: 'https://a.test' }] } as const // prettier-ignore
     const before = { ...held, hosts: [...held.hosts] }

@@ -18,6 +18,7 @@ import {
 } from 'class-validator'
 import { OWN_PATH } from '@unvelt/core'
 
+const SHA384 = /^sha384-[A-Za-z0-9+/]{64}$/
 const SLUG = /^[a-z0-9][a-z0-9_-]{0,99}$/
 
 /**
@@ -252,7 +253,7 @@ export class ShelfAnswer {
 }
 
 class CopyAnswer {
-  /** Of the file outside. */
+  /** Of the file that it stands in for. */
   @Matches(/^https?:\/\//, { message: 'address: expected an http or https address' })
   @MaxLength(2000)
   address: string = ''
@@ -271,9 +272,16 @@ class CopyAnswer {
   @IsOptional() @IsInt() @Min(1) refreshDays?: number | null
   /** Why it could not be fetched anew. */
   @IsOptional() @IsString() @MaxLength(500) trouble?: string | null
+  /** Of a copy that was given: the hash of the file that it was made from (SRI). */
+  @IsOptional() @Matches(SHA384, { message: 'from: expected a hash, sha384-…' }) from?: string
 }
 
-/** Copies of outside files on the own host. */
+/** Where a copy that was given stands. */
+export class CopyGivenAnswer {
+  @Matches(OWN_PATH, { message: 'path: expected a path that begins with /' }) @MaxLength(2000) path: string = ''
+}
+
+/** Copies of files on the own host. */
 export class CopiesAnswer {
   @IsArray() @ArrayMaxSize(5000) @ValidateNested({ each: true }) @Type(() => CopyAnswer) copies: CopyAnswer[] = []
 }

@@ -30,6 +30,8 @@ export class NowhereFile {
   @ValidateNested({ each: true }) @Type(() => NowhereCount) counts: NowhereCount[]
   /** Bytes over the wire without the rules that nothing speaks for; null where it can't be told. */
   @IsOptional() @IsInt() cleanedWire: number | null
+  /** Whether there is a cleaned file that the site could serve instead. */
+  @IsBoolean() isCleaned: boolean
   /** Wire bytes that would be spared in 1,000 page views, each of which fetches what its page loads. */
   @IsInt() spared: number
   /** Why nothing is said of it. */
@@ -56,6 +58,8 @@ export class NowhereView {
   /** Spared in 1,000 page views, below which it is too small to matter. */
   @IsInt() leastBytes: number
   @IsBoolean() byViews: boolean
+  /** Whether the site serves a file that was made for it in the place of its own. */
+  @IsBoolean() takesCopies: boolean
   @ValidateNested({ each: true }) @Type(() => NowhereFile) files: NowhereFile[]
 }
 
@@ -73,4 +77,19 @@ export class NowhereRules {
   @ValidateNested({ each: true }) @Type(() => NowhereRuleView) rules: NowhereRuleView[]
   /** The stylesheet without what nothing speaks for; null for one of another company's, or where it can't be made. */
   @IsOptional() @IsString() cleaned: string | null
+}
+
+/** A cleaned stylesheet as a rule can say it. */
+export class MadeCopyView {
+  @IsString() addon: string
+  /** The file that it stands in for, as rules name it. */
+  @IsString() file: string
+  /** Hashes of what is in it, and of the file that it was made from (SRI). */
+  @IsString() content: string
+  @IsString() from: string
+  /** Rules of the stylesheet that it is without, and bytes over the wire by which it is lighter. */
+  @IsInt() leftOut: number
+  @IsInt() lighterBy: number
+  /** The newest sweep in which they were looked for. */
+  @IsInt() sweepId: number
 }

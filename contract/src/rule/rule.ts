@@ -32,12 +32,15 @@ export class AskingInput {
   @IsOptional() @IsString() picture?: string
 }
 
-/** How a copy of an outside file is kept; checked by the rule engine itself. */
+/** How a copy is kept, of an outside file or one that was made; checked by the rule engine itself. */
 export class CopyTermsInput {
   /** Days after which the site fetches the file anew; never without. */
   @IsOptional() @IsInt() refreshDays?: number
   /** Why the file may be copied: the licence, or whose word it is. */
   @IsOptional() @IsString() licence?: string
+  /** Of a copy that was made: the hash of what is in it, and of the file that it was made from (SRI). */
+  @IsOptional() @IsString() content?: string
+  @IsOptional() @IsString() from?: string
 }
 
 /** A font of the system in the place of one that is left out, in percentages (CSS Fonts 5); checked by the rule engine itself. */
@@ -254,7 +257,7 @@ export class LiveRules {
   @ValidateNested({ each: true }) @Type(() => RuleVersion) versions: RuleVersion[]
 }
 
-/** A copy of an outside file on the site's own host, as its connector tells of it. */
+/** A copy of a file on the site's own host, as its connector tells of it. */
 export class LocalCopyView {
   @IsString() address: string
   @IsString() path: string
@@ -263,6 +266,8 @@ export class LocalCopyView {
   /** Whether browsers check it against a hash. */
   @IsBoolean() isChecked: boolean
   @IsDateString() fetchedAt: string
+  /** Whether it was made and given to the site, and not fetched. */
+  @IsBoolean() isMade: boolean
   /** When it was last looked whether the file outside is another one. */
   @IsOptional() @IsDateString() checkedAt: string | null
   @IsOptional() @IsInt() refreshDays: number | null

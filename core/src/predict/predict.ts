@@ -17,7 +17,7 @@ import { presentPayers, unloading, type Dependencies } from './unloading.js'
 
 export type PredictedEffect = Pick<
   ResolvedEffect,
-  'addon' | 'feature' | 'file' | 'setting' | 'effect' | 'until' | 'order' | 'value'
+  'addon' | 'feature' | 'file' | 'setting' | 'effect' | 'until' | 'order' | 'value' | 'copy'
 >
 
 /** What else is known, where it is. */
@@ -30,7 +30,12 @@ export interface PredictWith {
   steps?: readonly ServerStep[]
   /** Addresses of outside files that there is a local copy of; without it, of all. */
   localCopies?: ReadonlySet<string>
+  /** What copies that were made are lighter by than the files that they stand in for, by the hash of their content. */
+  madeCopies?: Readonly<Record<string, LighterBy>>
 }
+
+/** Bytes by which a copy is lighter: over the wire, unpacked, and of those that nothing ran or applied. */
+export type LighterBy = Pick<Toll, 'transferBytes' | 'decodedBytes' | 'idleBytes'>
 
 export interface Prediction {
   /** What the page is spared, by payer; zero in a measure that the effect doesn't touch. */
@@ -140,11 +145,11 @@ export function predict(
     if (because && stays) unreached.push({ request: id, url, payer: attribution.requests.get(id)!.payer, because })
   })
   unreached.push(...unreachedParts(reading, attribution, unloaded))
-  const replaced = localCopies(reading, charges, asked, on, goes, known.localCopies)
+  const replaced = localCopies(reading, charges, asked, on, goes, known)
   return {
-    saved: sumByPayer([...saved, ...replaced]),
+    saved: sumByPayer([...saved, ...replaced.map(({ file }) => file)]),
     postponed,
-    added: [...replaced, ...addedScripts(list, known.sources, documents.at(-1)?.url)],
+    added: [...replaced.map(({ copy }) => copy), ...addedScripts(list, known.sources, documents.at(-1)?.url)],
     requests: reading.requests.flatMap(({ id }, index) => (goes[index] ? [id] : [])),
     staying,
     outOfReach: unreached,
@@ -224,20 +229,32 @@ function unreachedParts(
   })
 }
 
-/** Files that come from the site's own host instead: as many bytes, as far as anybody can know beforehand. */
+/** Files that come from the site's own host instead, with what comes: as many bytes, where nobody can know beforehand, or a lighter copy. */
 function localCopies(
   reading: Reading,
   charges: Charges,
   asked: ReturnType<typeof askings>,
   on: readonly (PredictedEffect | undefined)[],
   goes: readonly boolean[],
-  copies: ReadonlySet<string> | undefined,
-): Toll[] {
+  { localCopies: copies, madeCopies = {} }: PredictWith,
+): { file: Toll; copy: Toll }[] {
   return reading.requests.flatMap(({ url }, index) => {
-    const isCopied = on[index]?.effect === 'local' && !goes[index] && asked.requests[index]!.by === 'html'
-    return isCopied && (copies?.has(url) ?? true) ? charges.requests[index]! : []
+    const effect = on[index]
+    if (effect?.effect !== 'local' || goes[index] || asked.requests[index]!.by !== 'html') return []
+    const content = effect.copy?.content
+    const less = content === undefined ? undefined : own(madeCopies, content)
+    if (content !== undefined ? !less : copies && !copies.has(url)) return []
+    return charges.requests[index]!.map((file) => ({ file, copy: less ? lighter(file, less) : file }))
   })
 }
+
+/** What a file costs by less; from a cache, nothing comes over the wire that could be spared. */
+const lighter = (toll: Toll, less: LighterBy): Toll => ({
+  ...toll,
+  transferBytes: Math.max(0, toll.transferBytes - less.transferBytes),
+  decodedBytes: Math.max(0, toll.decodedBytes - less.decodedBytes),
+  idleBytes: Math.max(0, toll.idleBytes - less.idleBytes),
+})
 
 /** Inline code stays in the page while it waits. */
 const withoutCode = (charges: Charges): Charges => ({ ...charges, inline: charges.inline.map(() => null) })

@@ -58,6 +58,8 @@ export interface PlanInput {
   pageUrl: string
   /** For `local`: address of an outside file → its copy on the own host. */
   localCopies?: Record<string, LocalCopy>
+  /** For `local` with a copy that was made: by the hash of its content, as long as the file is what it was made from. */
+  madeCopies?: Record<string, LocalCopy>
   /** Origins to connect to early, for `hint`: by add-on. */
   origins?: Record<string, string[]>
 }
@@ -79,8 +81,11 @@ export function planRewrite({
   sources: told,
   pageUrl,
   localCopies = {},
+  madeCopies = {},
   origins = {},
 }: PlanInput): RewritePlan {
+  const copyFor = ({ copy }: ResolvedEffect, url: URL | null): LocalCopy | undefined =>
+    copy?.content !== undefined ? own(madeCopies, copy.content) : url ? own(localCopies, url.href) : undefined
   const sources = withNamedFiles(told, effects)
   const book = addressBook(sources)
   const whole = new Map(effects.filter(isOfAll).map((e) => [e.addon, e]))
@@ -101,7 +106,7 @@ export function planRewrite({
     const effect =
       fileNames(url, book.isOwn(url.host)).flatMap((name) => byFile.get(JSON.stringify([addon, name])) ?? [])[0] ??
       whole.get(addon)
-    return effect ? actionOf(effect, url, localCopies) : null
+    return effect ? actionOf(effect, copyFor(effect, url)) : null
   }
   // A plan serves many copies of a page, and they name the same files.
   const decided = new Map<string, TagAction | null>()
@@ -124,7 +129,7 @@ export function planRewrite({
     const addon =
       (elementId !== null ? byId.get(elementId) : undefined) ?? (code !== null ? byHash.get(codeHash(code)) : undefined)
     const effect = addon === undefined ? undefined : whole.get(addon)
-    return effect ? actionOf(effect, null, localCopies) : null
+    return effect ? actionOf(effect, undefined) : null
   }
   const forHint = (address: string, base?: string): TagAction | null => {
     const action = forFile(address, base)
@@ -164,7 +169,10 @@ function withoutHash(url: URL): URL {
 const canTouchInline = (effect: ResolvedEffect | undefined) =>
   effect !== undefined && !['keep', 'local', 'hint'].includes(effect.effect)
 
-function actionOf(effect: ResolvedEffect, url: URL | null, localCopies: Record<string, LocalCopy>): TagAction | null {
+const own = <T>(record: Record<string, T>, key: string): T | undefined =>
+  Object.hasOwn(record, key) ? record[key] : undefined
+
+function actionOf(effect: ResolvedEffect, copy: LocalCopy | undefined): TagAction | null {
   switch (effect.effect) {
     case 'skip':
     case 'leave-out':
@@ -179,10 +187,8 @@ function actionOf(effect: ResolvedEffect, url: URL | null, localCopies: Record<s
       }
     case 'order':
       return { do: 'order', order: effect.order ?? 'defer' }
-    case 'local': {
-      const to = url && Object.hasOwn(localCopies, url.href) ? localCopies[url.href] : undefined
-      return to === undefined ? null : { do: 'move', ...to }
-    }
+    case 'local':
+      return copy === undefined ? null : { do: 'move', ...copy }
     default:
       return null
   }

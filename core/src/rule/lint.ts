@@ -45,7 +45,7 @@ class Linter {
       this.outdated(rule)
       if (this.known.today !== undefined && rule.expires !== undefined && rule.expires < this.known.today)
         this.findings.add('expired', [rule.id], this.partsOf(rule), { do: 'remove', rules: [rule.id] }, rule.expires)
-      if (rule.effect === 'local' && rule.copy?.licence === undefined)
+      if (rule.effect === 'local' && rule.copy?.licence === undefined && rule.copy?.content === undefined)
         this.findings.add('unlicensed', [rule.id], this.partsOf(rule), { do: 'license', rule: rule.id })
       const by = this.hiddenBy.get(rule.id)
       if (by !== undefined && this.matched.has(rule.id) && !this.decided.has(rule.id))

@@ -40,10 +40,11 @@ function checkAskPlace({ effect, until, ask }: Fields, at: string, problems: Rul
   if (words === undefined && picture === undefined) problems.push({ at, expected: 'words or a picture' })
 }
 
-/** How a copy of an outside file is kept. */
-function checkCopy({ effect, copy }: Fields, at: string, problems: RuleProblem[]): void {
+/** How a copy is kept. */
+function checkCopy({ effect, copy, file }: Fields, at: string, problems: RuleProblem[]): void {
   if (effect !== 'local') problems.push({ at, expected: 'nothing, but with the effect local' })
   if (!isRecord(copy)) return void problems.push({ at, expected: 'an object with refreshDays or licence' })
+  if (copy.content !== undefined || copy.from !== undefined) return checkMadeCopy(copy, file, at, problems)
   onlyKnown(copy, ['refreshDays', 'licence'], at, problems)
   const { refreshDays: days, licence } = copy
   if (days !== undefined && !(Number.isInteger(days) && (days as number) >= 1 && (days as number) <= MOST_DAYS))
@@ -51,6 +52,14 @@ function checkCopy({ effect, copy }: Fields, at: string, problems: RuleProblem[]
   if (licence !== undefined && !isText(licence, LONGEST_WORDS))
     problems.push({ at: `${at}/licence`, expected: `a text of 1 to ${LONGEST_WORDS} characters` })
   if (days === undefined && licence === undefined) problems.push({ at, expected: 'refreshDays or licence' })
+}
+
+/** A copy that was made from a file: which one, and of what. It is never fetched, and it is the site's own. */
+function checkMadeCopy(copy: Fields, file: unknown, at: string, problems: RuleProblem[]): void {
+  if (file === undefined) problems.push({ at, expected: 'a rule on one file, where a copy was made of it' })
+  onlyKnown(copy, ['content', 'from'], at, problems)
+  for (const name of ['content', 'from'])
+    if (!isHash(copy[name])) problems.push({ at: `${at}/${name}`, expected: 'a hash, sha384-… in Base64' })
 }
 
 /** Which fonts of the system stand in for those that are left out, and how they are fitted. */
@@ -112,6 +121,7 @@ export const isPictureAddress = (value: unknown): value is string =>
 export const isOrigin = (value: unknown): value is string =>
   typeof value === 'string' && /^https?:\/\//.test(value) && URL.canParse(value) && new URL(value).origin === value
 
+const isHash = (value: unknown) => typeof value === 'string' && /^sha384-[A-Za-z0-9+/]{64}$/.test(value)
 const isText = (value: unknown, longest: number): value is string =>
   typeof value === 'string' && /\S/.test(value) && value.length <= longest
 /** Names go into a style in the page, where these characters would end more than the name. */
@@ -121,8 +131,8 @@ const isBetween = (value: unknown, least: number, most: number) =>
 
 /** What is misspelt says something else than was meant, so it is refused and not passed over. */
 export function onlyKnown(value: object, keys: readonly string[], at: string, problems: RuleProblem[]): void {
-  for (const key of Object.keys(value))
-    if (!keys.includes(key))
+  for (const [key, said] of Object.entries(value))
+    if (!keys.includes(key) && said !== undefined)
       problems.push({
         at: `${at}/${key.replace(/~/g, '~0').replace(/\//g, '~1')}`,
         expected: `nothing of that name, but ${keys.join(', ')}`,

@@ -144,4 +144,5 @@ const sameEffect = (a: Rule, b: Rule) =>
   a.effect === b.effect &&
   a.value === b.value &&
   (a.until ?? 'idle') === (b.until ?? 'idle') &&
-  (a.order ?? 'defer') === (b.order ?? 'defer')
+  (a.order ?? 'defer') === (b.order ?? 'defer') &&
+  a.copy?.content === b.copy?.content

@@ -32,12 +32,16 @@ export interface AskPlace {
   picture?: string
 }
 
-/** How a copy of an outside file is kept on the own host. */
+/** How a copy on the own host is kept: one of an outside file, or one that was made from a file and given to the site. */
 export interface CopyTerms {
   /** Days after which the site fetches the file anew; without it the copy stays as it is. */
   refreshDays?: number
   /** Why the file may be copied: the licence, or whose word it is. */
   licence?: string
+  /** Of a copy that was made and given: what is in it, by its hash as Subresource Integrity writes it (SRI, section 3.1). */
+  content?: string
+  /** The hash of the file that it was made from. It stands in for that alone: another version of the file comes as it is. */
+  from?: string
 }
 
 /**

@@ -188,11 +188,12 @@ export const READING_CHECKS: Check[] = [
   },
   {
     call: 'GET /copies',
-    says: 'lists the copies of outside files, each once, and gives each at its path as it says',
+    says: 'lists the copies of files, each once, and gives each at its path as it says',
     async run(site) {
       const { copies } = site.fitting<CopiesAnswer>(await site.call('GET', '/copies'), 'copies')
-      const twice = copies.find(({ address }, n) => copies.findIndex((one) => one.address === address) !== n)
-      expect(!twice, `${twice?.address} is there twice`)
+      const name = ({ address, path, from }: (typeof copies)[0]) => (from === undefined ? address : path)
+      const twice = copies.find((copy, n) => copies.findIndex((one) => name(one) === name(copy)) !== n)
+      expect(!twice, `${twice && name(twice)} is there twice`)
       for (const { path, bytes, integrity } of copies.slice(0, MOST_COPIES)) {
         const body = await site.file(path)
         expect(body.length === bytes, `${path} has ${body.length} bytes and not ${bytes}`)

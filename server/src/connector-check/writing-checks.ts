@@ -1,5 +1,8 @@
+import { createHash } from 'node:crypto'
 import type {
   AddOnStateAnswer,
+  AssetsAnswer,
+  CopyGivenAnswer,
   DraftsKeptAnswer,
   ShelfAnswer,
   ScratchAnswer,
@@ -10,6 +13,9 @@ import type {
 } from '@unvelt/contract'
 import { inventoryOf, publicPages, rulesOf, type Check } from './reading-checks.js'
 import { expect, type Said, type SiteUnderCheck } from './site-under-check.js'
+
+/** A style that can be served cleaned is looked for on so many. */
+const MOST_PAGES = 5
 
 /** Checks that change something and put it back; for a site that nobody visits. */
 export const WRITING_CHECKS: Check[] = [
@@ -163,6 +169,65 @@ export const WRITING_CHECKS: Check[] = [
     },
   },
   {
+    call: 'POST /copies',
+    says: 'takes a copy that was made of a style, serves it as it is, and puts it in the place of that style alone',
+    async run(site) {
+      const { file } = await rulesOf(site)
+      const { files } = site.fitting<AssetsAnswer>(await site.call('GET', '/assets'), 'assets')
+      const html = await Promise.all(
+        (await publicPages(site))
+          .slice(0, MOST_PAGES)
+          .map(async (path) => ({ path, html: (await site.fetch('GET', path)).text })),
+      )
+      const of = (page: { html: string }) =>
+        Object.entries(files).find(([path]) => /^\/[^?]*\.css$/.test(path) && page.html.includes(path))
+      const page = html.find(of)
+      if (!page) return
+      const [style, addon] = of(page)!
+      const body = `/* made of ${style} */`
+      const copy = {
+        address: new URL(style, site.origin).href,
+        addon,
+        content: hashOf(body),
+        from: hashOf(await site.file(style)),
+        body,
+      }
+      const { path } = site.fitting<CopyGivenAnswer>(await site.call('POST', '/copies', copy), 'copy-given')
+      expect((await site.file(path)).toString() === body, `${path} is not what was given`)
+      const other = site.fitting<CopyGivenAnswer>(
+        await site.call('POST', '/copies', {
+          ...copy,
+          content: hashOf(`${body} `),
+          from: hashOf('other'),
+          body: `${body} `,
+        }),
+        'copy-given',
+      )
+      expect(other.path !== path, 'two copies have one path')
+      site.refused(await site.call('POST', '/copies', { ...copy, content: hashOf('another') }), 422)
+      const rule = { id: 'check', addon, file: style, effect: 'local', place: { level: 'page', path: page.path } }
+      const drafts = ({ content, from }: { content: string; from: string }) => ({
+        ...file,
+        rules: [...file.rules, { ...rule, copy: { content, from } }],
+      })
+      const tried = async (one: { content: string; from: string }) => {
+        const { id } = site.fitting<DraftsKeptAnswer>(
+          await site.call('POST', '/drafts', drafts(one)),
+          'drafts-kept',
+          201,
+        )
+        const { text } = await site.page(page.path, `rules=draft-${id}, cache=bypass`)
+        await site.call('POST', '/drafts/remove', { id })
+        return text
+      }
+      const served = await tried(copy)
+      expect(served.includes(path) && !served.includes(`"${style}"`), `${page.path} does not name the copy of ${style}`)
+      const outdated = await tried({ content: hashOf(`${body} `), from: hashOf('other') })
+      expect(!outdated.includes(other.path), 'a copy of another version is served in the place of this one')
+      site.refused(await site.call('POST', '/drafts', drafts({ ...copy, content: hashOf('never given') })), 422)
+    },
+  },
+  {
     call: 'POST /scratch',
     says: 'makes a scratch page like another, unlisted, and removes it again',
     async run(site) {
@@ -176,6 +241,8 @@ export const WRITING_CHECKS: Check[] = [
     },
   },
 ]
+
+const hashOf = (body: string | Buffer) => `sha384-${createHash('sha384').update(body).digest('base64')}`
 
 /** An add-on that the site can skip, with a file that the page names now. */
 async function skippable(site: SiteUnderCheck, path: string): Promise<{ slug: string; file: string }> {

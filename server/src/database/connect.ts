@@ -25,6 +25,7 @@ import { initialisePaper } from '../paper/paper.model.js'
 import { initialisePageAnswer } from '../snapshot/page-answer.model.js'
 import { initialiseSiteRestore } from '../snapshot/site-restore.model.js'
 import { initialiseTidying } from '../tidy/tidying.model.js'
+import { initialiseMadeCopy } from '../made-copy/made-copy.model.js'
 import { initialiseSweep } from '../sweep/sweep.model.js'
 
 /** Connects to PostgreSQL and ties every model to the connection. */
@@ -38,6 +39,7 @@ export async function connect(databaseUrl: string): Promise<Sequelize> {
   await sequelize.authenticate()
   for (const initialise of [
     initialiseSite,
+    initialiseMadeCopy,
     initialisePage,
     initialiseAddOn,
     initialiseLens,

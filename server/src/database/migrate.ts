@@ -39,6 +39,8 @@ import * as changes from './migrations/0061-changes.js'
 import * as pageFiles from './migrations/0062-page-files.js'
 import * as packedRepeats from './migrations/0063-packed-repeats.js'
 import * as pictureBytes from './migrations/0064-picture-bytes.js'
+import * as madeCopies from './migrations/0065-made-copies.js'
+import * as inHtml from './migrations/0066-in-html.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -130,6 +132,8 @@ const MIGRATIONS = {
   '0062-page-files': pageFiles,
   '0063-packed-repeats': packedRepeats,
   '0064-picture-bytes': pictureBytes,
+  '0065-made-copies': madeCopies,
+  '0066-in-html': inHtml,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -1,5 +1,5 @@
 import { Controller, Delete, Get, HttpCode, Param, ParseIntPipe, Post } from '@nestjs/common'
-import { NowhereRules, NowhereView } from '@unvelt/contract'
+import { MadeCopyView, NowhereRules, NowhereView } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { KeptReady } from '../ready/kept-ready.js'
 import { IdPipe } from '../problem/id.pipe.js'
@@ -40,5 +40,12 @@ export class NowhereController {
   @Answers(NowhereRules)
   async rules(@Param('site', IdPipe) site: number, @Param('n', ParseIntPipe) n: number): Promise<NowhereRules> {
     return this.nowhere.rules(await this.sites.get(site), n)
+  }
+
+  /** Keeps the cleaned file, so that a rule can serve it in the place of the file. */
+  @Post('files/:n/copy')
+  @Answers(MadeCopyView, { status: 201 })
+  async copy(@Param('site', IdPipe) site: number, @Param('n', ParseIntPipe) n: number): Promise<MadeCopyView> {
+    return this.nowhere.copy(await this.sites.get(site), n)
   }
 }

@@ -1,7 +1,8 @@
 import { Inject, Injectable } from '@nestjs/common'
 import { Op, Sequelize } from 'sequelize'
-import { DEFAULT_STEPS, styleMove, viewsInThousand, type NextMove } from '@unvelt/core'
-import type { NowhereFile, NowhereRules, NowhereView } from '@unvelt/contract'
+import { DEFAULT_STEPS, ruleFileName, styleForCopy, styleMove, viewsInThousand, type NextMove } from '@unvelt/core'
+import type { MadeCopyView, NowhereFile, NowhereRules, NowhereView } from '@unvelt/contract'
+import { keepMadeCopy } from '../made-copy/keep-made-copy.js'
 import { LensRow } from '../lens/lens.model.js'
 import { OnDemandService } from '../on-demand/on-demand.service.js'
 import type { LookedThrough, OnDemand } from '../on-demand/on-demand.model.js'
@@ -38,6 +39,7 @@ export class NowhereService {
       steps: (site.steps ?? DEFAULT_STEPS).map(({ name }) => name),
       leastBytes: Math.round(site.leastDifference * together),
       byViews,
+      takesCopies: takesCopies(site),
       files,
     }
   }
@@ -62,6 +64,40 @@ export class NowhereService {
     const file = (await this.newest(site.id))?.taken.files[n]
     if (!file) throw notFound('stylesheet')
     return { url: file.url, rules: file.rules, cleaned: file.cleaned }
+  }
+
+  /**
+   * Keeps a cleaned stylesheet for a rule to name. Served from a path of its own, it names what it loads from the site's root.
+   * @throws ProblemError where the site takes none, or there is none that could stand in for the file
+   */
+  async copy(site: SiteRow, n: number): Promise<MadeCopyView> {
+    if (!takesCopies(site))
+      throw new ProblemError(409, 'This site takes no copies that were made for it: its connector does not say so.')
+    const row = await this.newest(site.id)
+    const looked = row?.taken.files[n]
+    if (!row || !looked) throw notFound('stylesheet')
+    const { url, payer, cleaned, from, plain, wire, cleanedWire } = looked
+    if (cleaned === null || cleanedWire === null || !from)
+      throw new ProblemError(409, 'Of this stylesheet there is no cleaned file that could be served. Look again.')
+    const text = styleForCopy(cleaned, url, new URL(site.address).origin)
+    const fewer = Math.max(0, plain - Buffer.byteLength(text))
+    const kept = await keepMadeCopy({
+      ...{ siteId: site.id, from, address: url, addon: payer, text },
+      file: ruleFileName(new URL(url), true),
+      // What nothing speaks for was applied nowhere.
+      lighterBy: { transferBytes: Math.max(0, wire - cleanedWire), decodedBytes: fewer, idleBytes: fewer },
+      leftOut: looked.counts.find(({ because }) => because === null)?.rules ?? 0,
+    })
+    const { addon, file, content, leftOut, lighterBy } = kept
+    return {
+      addon,
+      file,
+      content,
+      from: kept.from,
+      leftOut,
+      lighterBy: lighterBy.transferBytes,
+      sweepId: row.wish.sweepId,
+    }
   }
 
   /**
@@ -112,9 +148,13 @@ export class NowhereService {
     const inThousand = (pageIds: readonly number[]) =>
       pageIds.reduce((sum, id) => sum + (views.has(id) ? viewsInThousand(views.get(id)!, visits) : 0), 0)
     const files = looked.map(
-      ({ url, payer, isOwn, plain, wire, pageIds, sweeps, counts, cleanedWire, why }, n): NowhereFile => ({
+      (
+        { url, payer, isOwn, plain, wire, pageIds, sweeps, counts, cleaned, cleanedWire, from, why },
+        n,
+      ): NowhereFile => ({
         ...{ n, url, payer, isOwn, plain, wire, sweeps, counts, cleanedWire, why },
         pages: pageIds.length,
+        isCleaned: cleaned !== null && cleanedWire !== null && !!from,
         spared: cleanedWire === null ? 0 : Math.max(0, Math.round((wire - cleanedWire) * inThousand(pageIds))),
       }),
     )
@@ -122,3 +162,6 @@ export class NowhereService {
     return { files, together, byViews: visits.views > 0 }
   }
 }
+
+const takesCopies = ({ connector, connectorKey }: SiteRow): boolean =>
+  connectorKey !== null && connector?.calls?.includes('POST /copies') === true

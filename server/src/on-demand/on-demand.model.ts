@@ -103,6 +103,8 @@ export interface LookedThrough {
   /** Of the site's own, where something goes; else null. */
   cleaned: string | null
   cleanedWire: number | null
+  /** The hash of the file that it was made from (SRI); looks of earlier versions have none. */
+  from?: string | null
   why: string | null
 }
 

@@ -7,6 +7,7 @@ import { DraftRow } from '../rule/draft.model.js'
 import { mergeRules } from '../rule/merge-rules.js'
 import type { LiveRulesService } from '../rule/live-rules.service.js'
 import { ConnectorClient } from '../site-http/connector-client.js'
+import { giveCopies } from '../site-http/give-copies.js'
 import { measuringHeader, MEASURING_HEADER } from '../site-http/measuring-header.js'
 import { open } from '../site-http/secret-box.js'
 import { SiteRow } from '../site/site.model.js'
@@ -137,7 +138,8 @@ export class PreviewSession {
     if (!this.kept || this.kept.rules !== text || Date.now() - this.kept.at > KEPT_MS) {
       const connector = new ConnectorClient(site.address, site.connector!.base, key ?? '', reachOf(site))
       const before = this.kept
-      this.kept = { rules: text, at: Date.now(), id: connector.keepDrafts(rules) }
+      const keep = () => connector.keepDrafts(rules)
+      this.kept = { rules: text, at: Date.now(), id: giveCopies(connector, site.id, rules).then(keep) }
       this.kept.id.catch(() => (this.kept = null))
       // The site need not keep what nobody looks at any more.
       void before?.id.then((id) => connector.removeDrafts(id)).catch(() => {})

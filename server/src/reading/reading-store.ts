@@ -5,6 +5,7 @@ import {
   attributeWithSteps,
   fileTolls,
   freshOnes,
+  inHtmlAlone,
   isOutsider,
   isOwnFolder,
   MEASURES,
@@ -165,16 +166,16 @@ export async function storeTolls(
   const hasTimes = readings.some(({ untimed }) => !untimed)
   const rows = pageTolls(repeats, timed).map((row) => (hasTimes ? row : { ...row, ...NO_TIMES }))
   /** Bytes of files from the repeat with the middle number of them, their times from the one that gives the page's. */
-  const middleFileTolls = () => {
+  const middleFiles = () => {
     const middle = middleByBytes(readings)
     if (!middle) return []
+    const attribution = attributions[readings.indexOf(middle)]!
     const clock = middleRepeats(repeats, timed).mainThreadMs
-    return fileTolls(middle, attributions[readings.indexOf(middle)]!, {
-      reading: readings[clock]!,
-      attribution: attributions[clock]!,
-    })
+    const clocked = { reading: readings[clock]!, attribution: attributions[clock]! }
+    const costs = fileTolls(middle, attribution, clocked)
+    return pageFiles(costs, usedFiles(readings, sources), inHtmlAlone(middle, attribution))
   }
-  const files = variant === 'live' ? pageFiles(middleFileTolls(), usedFiles(readings, sources)) : []
+  const files = variant === 'live' ? middleFiles() : []
   await nameFiles(sequelize, siteId, files)
   await sequelize.transaction(async (transaction) => {
     await sequelize.query('delete from toll where sweep_id = :sweepId and page_id = :pageId and variant = :variant', {

@@ -21,6 +21,7 @@ import { LiveRulesService } from './live-rules.service.js'
 import { subject, type DraftRule } from './merge-rules.js'
 import { PredictionService } from './prediction.service.js'
 import { refuseOutdated, revisionOf } from './draft-basis.js'
+import { unmadeCopies } from './unmade-copies.js'
 import { part, ruleViews } from './rule-view.js'
 
 /** Payers that are no add-on: what is charged to them is the page itself, or nobody's in particular. */
@@ -148,12 +149,15 @@ export class DraftService {
         ]
       if (!site.connector && UNRULED.has(addon))
         return [{ field: `${field}/addon`, message: `${addon} is no add-on that could be left out.` }]
+      if (effect === 'local' && rule.file?.startsWith('/') && rule.copy?.content === undefined)
+        return [{ field: `${field}/effect`, message: `${rule.file} is on the own host already.` }]
       if (!effectsOf(site).includes(effect))
         return [{ field: `${field}/effect`, message: `The site can’t carry out ${effect}.` }]
       if (row && effect === 'skip' && feature === undefined && !row.canSkip)
         return [{ field: `${field}/effect`, message: `The site can’t leave ${row.name} unrun on single pages.` }]
       return []
     })
+    errors.push(...(await unmadeCopies(site, parsed.file.rules, (n) => !inputs[n]!.removed)))
     if (errors.length > 0) throw new ProblemError(422, errors[0]!.message, errors)
     return parsed.file.rules.map((rule, index) => (inputs[index]!.removed ? { ...rule, removed: true } : rule))
   }

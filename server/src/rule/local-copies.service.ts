@@ -21,14 +21,17 @@ export class LocalCopiesService {
       const copies = await new ConnectorClient(site.address, site.connector.base, key, reachOf(site)).copies()
       return {
         isTold: true,
-        copies: copies.map(({ address, path, addon, bytes, integrity, fetched, checked, refreshDays, trouble }) => ({
-          ...{ address, path, addon, bytes },
-          isChecked: integrity !== undefined,
-          fetchedAt: fetched,
-          checkedAt: checked ?? null,
-          refreshDays: refreshDays ?? null,
-          trouble: trouble ?? null,
-        })),
+        copies: copies.map(
+          ({ address, path, addon, bytes, integrity, fetched, checked, refreshDays, trouble, from }) => ({
+            ...{ address, path, addon, bytes },
+            isMade: from !== undefined,
+            isChecked: integrity !== undefined,
+            fetchedAt: fetched,
+            checkedAt: checked ?? null,
+            refreshDays: refreshDays ?? null,
+            trouble: trouble ?? null,
+          }),
+        ),
       }
     } catch (error) {
       if (error instanceof ConnectorError) throw new ProblemError(502, error.message)

@@ -33,6 +33,8 @@ import { SweepService } from '../sweep/sweep.service.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { Once } from '../kept/once.js'
+import { lighterBy } from '../made-copy/lighter-by.js'
+import { lighterPages } from './lighter-pages.js'
 import { coveredPages, mergeRules } from './merge-rules.js'
 
 /** Predicts what drafts spare, from the newest sweep. */
@@ -100,9 +102,13 @@ export class PredictionService {
       for (const each of pack.unreached(unloads, on)) tally.outOfReach(each.payer, each.url, each.because)
       if (dependencies.libraries.length > 0)
         for (const { payers } of pack.present(on)) tally.staying(unloading(payers, whole, dependencies).staying)
+      const apart = effects.filter((effect) => !UNLOADING.has(effect.effect) || effect.file !== undefined)
+      const isLighter = apart.length > 0 && apart.every(({ addon, copy }) => copy?.content && !unloads.has(addon))
+      const lighter = isLighter ? await lighterPages(this.sequelize, sweep, apart, [...on]) : null
+      for (const [id, less] of lighter ?? []) add(saved.get(id) ?? {}, { ...less })
       for (const { id } of same) {
         // What only comes later, and what is said of single files, is worked out from the readings themselves.
-        if (!effects.some((effect) => !UNLOADING.has(effect.effect) || effect.file !== undefined)) continue
+        if (apart.length === 0 || lighter) continue
         const later = await this.later(sweep, id, effects, dependencies)
         saved.set(id, { ...later.saved })
         add(result.postponed, later.postponed)
@@ -230,7 +236,8 @@ async function laterOf(
   const readings = await readingsOf(sweep.id, pageId, 'live')
   const attributions = readings.map((reading) => attribute(reading, sweep.sources))
   const charged = readings.map((reading, index) => tolls(reading, attributions[index]!))
-  const predictions = readings.map((reading, index) => predict(reading, attributions[index]!, effects, dependencies))
+  const known = { madeCopies: await lighterBy(sweep.siteId, effects) }
+  const predictions = readings.map((reading, n) => predict(reading, attributions[n]!, effects, dependencies, known))
   const middle = middleRepeats(charged, areTimed(readings))
   for (const measure of MEASURES) {
     const { saved: spared, postponed, added } = predictions[middle[measure]]!

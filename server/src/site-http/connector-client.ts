@@ -22,6 +22,7 @@ import {
   ScratchAnswer,
   ScratchRemovedAnswer,
   CopiesAnswer,
+  CopyGivenAnswer,
   ShelfAnswer,
   SnapshotAnswer,
   SnapshotInsideAnswer,
@@ -178,6 +179,9 @@ export class ConnectorClient {
 
   makeScratch = (like: string) => this.ask(ScratchAnswer, 'POST', '/scratch', { like })
   removeScratch = (path: string) => this.ask(ScratchRemovedAnswer, 'POST', '/scratch/remove', { path })
+  /** Gives the site a copy that was made of one of its files; @returns where it stands. */
+  giveCopy = async (copy: { address: string; addon: string; content: string; from: string; body: string }) =>
+    (await this.ask(CopyGivenAnswer, 'POST', '/copies', copy)).path
   copies = async () => (await this.ask(CopiesAnswer, 'GET', '/copies')).copies
   shelf = async () => (await this.ask(ShelfAnswer, 'GET', '/shelf')).addOns
 

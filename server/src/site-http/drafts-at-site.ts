@@ -2,6 +2,7 @@ import { reachOf } from '../reach/reach.js'
 import { ConnectorClient } from './connector-client.js'
 import type { SiteRow } from '../site/site.model.js'
 import type { Rule } from '@unvelt/core'
+import { giveCopies } from './give-copies.js'
 
 /** What the site is to keep, and the key to it. */
 interface Drafts {
@@ -29,7 +30,7 @@ export class DraftsAtSite {
 
   private async name(): Promise<string | null> {
     if (this.by.mechanism !== 'site') return null
-    this.id ??= this.connector.keepDrafts([...this.drafts.rules], this.drafts.addOns)
+    this.id ??= keepWithCopies(this.connector, this.drafts)
     try {
       return (this.known = await this.id)
     } catch (error) {
@@ -59,4 +60,9 @@ export class DraftsAtSite {
     const id = await this.id?.catch(() => null)
     if (id != null) await this.connector.removeDrafts(id).catch(() => {})
   }
+}
+
+async function keepWithCopies(connector: ConnectorClient, { site, rules, addOns }: Drafts): Promise<string> {
+  await giveCopies(connector, site.id, rules)
+  return connector.keepDrafts([...rules], addOns)
 }

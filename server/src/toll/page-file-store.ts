@@ -21,17 +21,23 @@ interface PageFile {
   type: string
   toll: FileToll | null
   use: UsedFile | null
+  /** Whether the page's own HTML asks for it, and nothing else. */
+  inHtml: boolean
 }
 
 /** Costs and uses of the same file stand in one row. Of a file that came in several versions the others stand by themselves. */
-export function pageFiles(tolls: readonly FileToll[], uses: readonly UsedFile[]): PageFile[] {
+export function pageFiles(
+  tolls: readonly FileToll[],
+  uses: readonly UsedFile[],
+  inHtml: ReadonlySet<string>,
+): PageFile[] {
   const named = ({ payer, url }: { payer: string; url: string }) => `${payer} ${url}`
-  const files = tolls.map((toll): PageFile => ({ ...toll, toll, use: null }))
+  const files = tolls.map((toll): PageFile => ({ ...toll, toll, use: null, inHtml: inHtml.has(toll.url) }))
   const free = new Map(files.map((file) => [named(file), file]))
   for (const use of uses) {
     const file = free.get(named(use))
     if (file) file.use = use
-    else files.push({ payer: use.payer, url: use.url, type: '', toll: null, use })
+    else files.push({ payer: use.payer, url: use.url, type: '', toll: null, use, inHtml: inHtml.has(use.url) })
     free.delete(named(use))
   }
   return files
@@ -80,10 +86,10 @@ export async function storePageFiles(
     files.map(({ toll }) => (toll === null ? null : Math.min(MOST, of(toll))))
   const [, stored] = await sequelize.query(
     `insert into page_file
-     select $1, $2, payer_key.id, file_address.id, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, code_bytes, code_use.id
+     select $1, $2, payer_key.id, file_address.id, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, code_bytes, code_use.id, in_html
      from unnest($4::text[], $5::text[], $6::text[], $7::int[], $8::int[], $9::int[], $10::int[], $11::real[], $12::int[],
-         $13::int4multirange[], $14::int4multirange[])
-       told (payer, url, type, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, code_bytes, used, later)
+         $13::int4multirange[], $14::int4multirange[], $15::boolean[])
+       told (payer, url, type, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, code_bytes, used, later, in_html)
      join payer_key on payer_key.site_id = $3 and slug = payer
      join file_address on file_address.site_id = $3 and md5(file_address.url) = md5(told.url) and file_address.type = told.type
      left join code_use on code_use.site_id = $3 and hash = md5(told.used::text || told.later::text)::uuid`,
@@ -103,6 +109,7 @@ export async function storePageFiles(
         files.map(({ use }) => (use === null ? null : Math.min(MOST, use.bytes))),
         files.map(({ use }) => use && multirange(use.used)),
         files.map(({ use }) => use && multirange(use.later)),
+        files.map(({ inHtml }) => inHtml),
       ],
       type: QueryTypes.INSERT,
       transaction,

@@ -1,8 +1,10 @@
+import { isUtf8 } from 'node:buffer'
 import { Op } from 'sequelize'
 import { OnDemandRow, type LookedThrough, type NowhereTaken, type OnDemand } from '../on-demand/on-demand.model.js'
 import { cleanStyle, countsOf, goes } from '../nowhere/clean-style.js'
 import { scriptsOf, stylesLookedFor, type LookedForStyle } from '../nowhere/looked-for.js'
 import { ScriptWords } from '../nowhere/script-words.js'
+import { hashOf } from '../made-copy/keep-made-copy.js'
 import { PageRow } from '../page/page.model.js'
 import { reachOf, type Reach } from '../reach/reach.js'
 import { fetchPacked } from '../site-http/fetch-packed.js'
@@ -103,6 +105,8 @@ async function lookThrough(
       rules: rules.map(({ what, name, line, bytes, because }) => ({ what, name, line, bytes, because })),
       cleaned: isOwn && isLess ? cleaned : null,
       cleanedWire,
+      // What is not UTF-8 was not read as its author meant it.
+      from: isOwn && isLess && isUtf8(answer.plain) ? hashOf(answer.plain) : null,
       why: null,
     }
   } catch (error) {

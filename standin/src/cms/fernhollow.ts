@@ -14,6 +14,7 @@ import { Keepings } from './keepings.js'
 import { LeftFiles } from './left-files.js'
 import { Leftovers } from './leftovers.js'
 import { LocalCopies } from './local-copies.js'
+import { MadeCopies } from './made-copies.js'
 import { makePage } from './make-page.js'
 import { readMeasuring, type MeasuringRequest } from './measuring.js'
 import { OwnFiles } from './own-files.js'
@@ -50,6 +51,7 @@ export class Fernhollow {
   readonly installed: Installed
   readonly shelf: Shelf
   readonly copies: LocalCopies
+  readonly made: MadeCopies
   readonly keepings: Keepings
   readonly leftovers: Leftovers
   private readonly leftFiles: LeftFiles
@@ -76,6 +78,7 @@ export class Fernhollow {
     this.installed = new Installed(catalogue, database)
     this.shelf = new Shelf(this.installed, catalogue)
     this.copies = new LocalCopies(database)
+    this.made = new MadeCopies(database)
     this.keepings = new Keepings(database)
     this.leftFiles = new LeftFiles(database)
     this.leftovers = new Leftovers(database, this.installed, this.book, this.leftFiles)
@@ -90,11 +93,12 @@ export class Fernhollow {
     await this.installed.setUp()
     await this.book.setUp()
     await this.copies.setUp()
+    await this.made.setUp()
     await this.people.setUp()
     await this.keepings.setUp()
     await this.leftovers.setUp()
     await this.snapshots.setUp()
-    this.files = new OwnFiles(this.installed, this.copies, (path) =>
+    this.files = new OwnFiles(this.installed, this.copies, this.made, (path) =>
       this.drafts
         .onTrial()
         .flatMap((wanted) => this.shelf.filesOf(wanted))
@@ -132,6 +136,7 @@ export class Fernhollow {
     await this.installed.reload()
     await this.book.setUp()
     await this.copies.setUp()
+    await this.made.setUp()
     await this.people.setUp()
     await this.leftFiles.setUp()
   }
@@ -357,7 +362,7 @@ export class Fernhollow {
       database?: Database
     } = {},
   ) {
-    const { installed, copies, files } = this
+    const { installed, copies, made, files } = this
     const port = address.port ? `:${address.port}` : ''
     return makePage({
       page,
@@ -373,7 +378,8 @@ export class Fernhollow {
       ownHosts: [address.host, DELIVERY_HOST + port],
       deliveryOrigin: `http://${DELIVERY_HOST}${port}`,
       localCopies: copies.byAddress,
-      copiesOf: copies.register(),
+      madeCopies: made.standingIn((path) => files.get(path)),
+      copiesOf: { ...copies.register(), ...made.register() },
       marks,
       glue: (html) =>
         files.glued.glue(

@@ -28,6 +28,8 @@ export interface PageOrder {
   deliveryOrigin: string
   /** Outside address → its copy on the own host. */
   localCopies: Record<string, LocalCopy>
+  /** By the hash of its content, the copies that stand in for files as they are now. */
+  madeCopies: Record<string, LocalCopy>
   /** Path of a copy → whose it is. */
   copiesOf: Record<string, string>
   /** Whether what each add-on prints is marked, for who counts it. */
@@ -79,7 +81,7 @@ class PageMaker {
     const drawn = renderPage(order.page, content, afterContent.join('\n'), tags, slots, order.person)
     const made = this.running.reduce((html, addOn) => addOn.filter?.(html) ?? html, drawn)
     const sources = ownSources(order.addOns, order.ownHosts, order.copiesOf)
-    return order.glue(rewritePage(made, this.effects, sources, order.address, order.localCopies))
+    return order.glue(rewritePage(made, this.effects, sources, order.address, order))
   }
 
   private marked({ manifest: { slug } }: AddOn, html: string): string {

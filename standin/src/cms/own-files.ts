@@ -5,6 +5,7 @@ import { GeneratedStyles } from './generated-styles.js'
 import { GluedFiles } from './glue.js'
 import type { Installed } from './installed.js'
 import type { LocalCopies } from './local-copies.js'
+import type { MadeCopies } from './made-copies.js'
 import { minified } from './minify.js'
 
 /** Every file on the site's own hosts: of add-ons, glued, generated, copied from outside, and the pictures. */
@@ -17,6 +18,7 @@ export class OwnFiles {
   constructor(
     private readonly installed: Installed,
     private readonly copies: LocalCopies,
+    private readonly made: MadeCopies,
     /** Files of what is on trial at the moment. */
     private readonly onTrial: (path: string) => AddOnFile | undefined,
   ) {
@@ -36,6 +38,7 @@ export class OwnFiles {
       this.glued.get(path)?.body ??
       this.generated.get(path) ??
       this.copies.get(path) ??
+      this.made.get(path) ??
       this.picture(path) ??
       this.onTrial(path)?.body
     )

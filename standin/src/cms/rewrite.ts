@@ -39,15 +39,18 @@ export function rewritePage(
   effects: readonly ResolvedEffect[],
   sources: AttributionSources,
   address: URL,
-  localCopies: Record<string, LocalCopy> = {},
+  copies: { localCopies?: Record<string, LocalCopy>; madeCopies?: Record<string, LocalCopy> } = {},
 ): string {
   // What is skipped whole, or switched off as a feature, has not run.
   const inHtml = effects.filter(({ effect, feature }) => !['keep', 'skip', 'set'].includes(effect) && !feature)
   if (inHtml.length === 0) return html
+  const { localCopies = {}, madeCopies = {} } = copies
   const origins = Object.fromEntries(
     [...new Set(Object.values(sources.outsiders))].map((addon) => [addon, originsOf(html, addon, sources)] as const),
   )
-  const rewriter = new HtmlRewriter(planRewrite({ effects, sources, pageUrl: address.href, origins, localCopies }))
+  const rewriter = new HtmlRewriter(
+    planRewrite({ effects, sources, pageUrl: address.href, origins, localCopies, madeCopies }),
+  )
   // The rewriter takes bytes as Latin-1.
   const out = rewriter.write(Buffer.from(html, 'utf8').toString('latin1')) + rewriter.end()
   return Buffer.from(out, 'latin1').toString('utf8')

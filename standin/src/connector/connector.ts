@@ -10,6 +10,7 @@ import { readBody, TooLargeError } from '../http/read-body.js'
 import { actionCalls } from './action-calls.js'
 import { addOnCalls } from './add-on-calls.js'
 import type { Calls, Reply } from './call.js'
+import { copyCalls } from './copy-calls.js'
 import { ruleCalls, SITE_EFFECTS } from './rule-calls.js'
 import { siteCalls } from './site-calls.js'
 import { upkeepCalls } from './upkeep-calls.js'
@@ -37,6 +38,7 @@ export class Connector {
       ...ruleCalls(site, rules),
       ...addOnCalls(site),
       ...upkeepCalls(site),
+      ...copyCalls(site),
       ...actionCalls(site),
     }
   }

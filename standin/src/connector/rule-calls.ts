@@ -62,10 +62,19 @@ function obeyable(site: Fernhollow, body: unknown, addOns = site.installed.addOn
   const parsed = parseRuleFile(body)
   if ('problems' in parsed)
     throw new Refusal(422, 'The rules are malformed; nothing was changed.', { problems: parsed.problems })
-  const problems = parsed.file.rules.flatMap((rule, index) => problemsOf(rule, `/rules/${index}`, addOns))
+  const problems = parsed.file.rules.flatMap((rule, index) => [
+    ...problemsOf(rule, `/rules/${index}`, addOns),
+    ...copyProblems(site, rule, `/rules/${index}`),
+  ])
   if (problems.length > 0) throw new Refusal(422, 'This site can’t obey the rules; nothing was changed.', { problems })
   return parsed.file.rules
 }
+
+/** A copy that was made must have been given before. */
+const copyProblems = (site: Fernhollow, { copy }: Rule, at: string): RuleProblem[] =>
+  copy?.content === undefined || site.made.has(copy.content)
+    ? []
+    : [{ at: `${at}/copy/content`, expected: 'a copy that this site was given' }]
 
 /** Add-ons that are to be tried with the drafts: slug → version, or null for as if it was not there. */
 function triedAddOns(site: Fernhollow, given: unknown): OnTrial {
@@ -114,8 +123,9 @@ function problemsOf(rule: Rule, at: string, addOns: readonly AddOn[]): RuleProbl
 
 /** Fetches outside files for `local`, from the tags that the add-on puts into a page of the rule's own. */
 async function copyWhatIsLocal(site: Fernhollow, rules: Rule[], address: URL, areLive: boolean): Promise<void> {
-  if (!rules.some((rule) => rule.effect === 'local' && !rule.file))
-    return site.copies.fetchFor(rules, () => [], areLive)
+  const fetched = rules.filter(({ copy }) => copy?.content === undefined)
+  if (!fetched.some((rule) => rule.effect === 'local' && !rule.file))
+    return site.copies.fetchFor(fetched, () => [], areLive)
   const page = site.book.find('/')!
   const html = await site.plainHtml(page, new URL('/', address), [])
   const addressesOf = (slug: string) => {
@@ -123,5 +133,5 @@ async function copyWhatIsLocal(site: Fernhollow, rules: Rule[], address: URL, ar
     if (found.length === 0) throw new Refusal(422, `${slug} loads nothing from outside that could be copied.`)
     return found
   }
-  await site.copies.fetchFor(rules, addressesOf, areLive)
+  await site.copies.fetchFor(fetched, addressesOf, areLive)
 }

@@ -27,7 +27,7 @@ export const siteCalls = (site: Fernhollow): Calls => ({
     }
   },
   'GET /assets': () => {
-    const copies = site.copies.register()
+    const copies = { ...site.copies.register(), ...site.made.register() }
     const register = assetRegister(site.installed.addOns, copies)
     const glued = site.files.glued
       .all()

@@ -58,7 +58,6 @@ export const upkeepCalls = (site: Fernhollow): Calls => ({
     site.cache.purge([path])
     return { json: { removed: path } }
   },
-  'GET /copies': () => ({ json: { copies: site.copies.list() } }),
   'GET /shelf': () => ({ json: { addOns: site.shelf.list() } }),
   'GET /access-log': () => ({ text: site.accessLog() }),
 })

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import type { NowhereRules, NowhereView } from '@unvelt/contract'
+import type { MadeCopyView, NowhereRules, NowhereView } from '@unvelt/contract'
 import { call } from './client.js'
 
 const LOOK_AGAIN_MS = 1_000
@@ -28,3 +28,7 @@ export const nowhereRules = (site: number, n: number) => call<NowhereRules>('GET
 /** The rules of one of the stylesheets, as it was looked through at a moment. */
 export const useNowhereRules = (site: number, n: number, takenAt: string | null) =>
   useQuery({ queryKey: [...keyOf(site), n, takenAt], queryFn: () => nowhereRules(site, n) })
+
+/** Has a cleaned file kept, so that a rule can name it. */
+export const useMakeCopy = (site: number) =>
+  useMutation({ mutationFn: (n: number) => call<MadeCopyView>('POST', `${pathOf(site)}/files/${n}/copy`) })

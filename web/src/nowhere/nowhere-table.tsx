@@ -14,12 +14,14 @@ interface TableProps {
   /** By slug. */
   payers: ReadonlyMap<string, string>
   takenAt: string | null
+  /** Whether the site serves what was made for it. */
+  takesCopies: boolean
 }
 
 const column = createColumnHelper<NowhereFile>()
 
 /** Stylesheets with what of them is used nowhere, each with its rules behind a press. */
-export function NowhereTable({ label, site, files, payers, takenAt }: TableProps) {
+export function NowhereTable({ label, site, files, payers, takenAt, takesCopies }: TableProps) {
   const [shown, setShown] = useState<NowhereFile | null>(null)
   const columns = useMemo(
     () => [
@@ -94,7 +96,15 @@ export function NowhereTable({ label, site, files, payers, takenAt }: TableProps
   return (
     <>
       <SortedTable label={label} rows={files} columns={columns} sort={[{ id: 'spared', desc: true }]} />
-      {shown && <RulesWindow site={site} file={shown} takenAt={takenAt} onClose={() => setShown(null)} />}
+      {shown && (
+        <RulesWindow
+          site={site}
+          file={shown}
+          takenAt={takenAt}
+          takesCopies={takesCopies}
+          onClose={() => setShown(null)}
+        />
+      )}
     </>
   )
 }

@@ -69,6 +69,7 @@ function Found({ site, data, payers }: { site: Site; data: View; payers: Readonl
   const rest = data.files.filter((file) => !matters.includes(file))
   const together = matters.reduce((sum, { spared }) => sum + spared, 0)
   const own = data.files.filter(({ isOwn, cleanedWire, wire }) => isOwn && cleanedWire !== null && cleanedWire < wire)
+  const shared = { site, payers, takenAt: data.takenAt, takesCopies: data.takesCopies }
   const save = async () => {
     setSaving(true)
     try {
@@ -99,7 +100,7 @@ function Found({ site, data, payers }: { site: Site; data: View; payers: Readonl
       </div>
       {matters.length > 0 && (
         <div className="mt-2">
-          <NowhereTable label="Could go" site={site} files={matters} payers={payers} takenAt={data.takenAt} />
+          <NowhereTable label="Could go" files={matters} {...shared} />
         </div>
       )}
       {rest.length > 0 && (
@@ -109,7 +110,7 @@ function Found({ site, data, payers }: { site: Site; data: View; payers: Readonl
             {data.leastBytes > 0 ? `no more than ${bytes(data.leastBytes)}` : 'nothing'} in 1,000 page views could be
             spared
           </summary>
-          <NowhereTable label="As it is needed" site={site} files={rest} payers={payers} takenAt={data.takenAt} />
+          <NowhereTable label="As it is needed" files={rest} {...shared} />
         </details>
       )}
     </section>

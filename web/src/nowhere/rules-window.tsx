@@ -6,12 +6,15 @@ import { Button } from '../parts/button.js'
 import { download } from '../parts/download.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { Window } from '../parts/window.js'
+import { ServeCleaned } from './serve-cleaned.js'
 import { folderOf, KEPT_WORDS } from './nowhere-words.js'
 
 interface RulesProps {
   site: Site
   file: NowhereFile
   takenAt: string | null
+  /** Whether the site serves what was made for it. */
+  takesCopies: boolean
   onClose(): void
 }
 
@@ -23,7 +26,7 @@ const WHATS: Record<NowhereRuleView['what'], string> = {
 }
 
 /** The rules of a stylesheet that no page and no step has used: those that can go, and those that are kept, with the reason. */
-export function RulesWindow({ site, file, takenAt, onClose }: RulesProps) {
+export function RulesWindow({ site, file, takenAt, takesCopies, onClose }: RulesProps) {
   const { data, error, refetch } = useNowhereRules(site.id, file.n, takenAt)
   const named = address(file.url)
   return (
@@ -48,15 +51,16 @@ export function RulesWindow({ site, file, takenAt, onClose }: RulesProps) {
           </div>
           {data.cleaned !== null && file.cleanedWire !== null && (
             <div className="mt-4 flex flex-wrap items-center gap-4">
+              {takesCopies && file.isCleaned && <ServeCleaned site={site} file={file} />}
               <Button
-                weight="main"
+                weight={takesCopies && file.isCleaned ? undefined : 'main'}
                 onClick={() =>
                   download(named.file.replace(/[?#].*/, ''), new Blob([data.cleaned!], { type: 'text/css' }))
                 }
               >
                 Save the cleaned file
               </Button>
-              <span className="text-soft">
+              <span className="basis-full text-soft">
                 {bytes(file.wire)} would be {bytes(file.cleanedWire)} as the site packs it; all that stays is as it was,
                 letter by letter. Pages that no sweep reads, such as answers to forms, were looked at by nobody: read
                 the list.

@@ -26,7 +26,7 @@ export function CopiesPart({ siteId, rules }: { siteId: number; rules: readonly 
           </thead>
           <tbody>
             {copies.data.copies.map(({ address, path, addon, isChecked, trouble, ...copy }) => (
-              <tr key={address} className="border-b border-line/60">
+              <tr key={path} className="border-b border-line/60">
                 <th className="max-w-96 truncate py-1 pl-4 text-left font-normal" title={`${address}\n${path}`}>
                   {address}
                 </th>
@@ -35,10 +35,14 @@ export function CopiesPart({ siteId, rules }: { siteId: number; rules: readonly 
                 <td className="pl-6">{dateTime(copy.fetchedAt)}</td>
                 <td className={trouble === null ? 'text-soft' : 'text-plum'}>
                   {trouble === null
-                    ? copy.refreshDays === null
-                      ? 'never'
-                      : `every ${plural(copy.refreshDays, 'day')}`
-                    : `could not be had: ${trouble}`}
+                    ? copy.isMade
+                      ? 'made of it, and given'
+                      : copy.refreshDays === null
+                        ? 'never'
+                        : `every ${plural(copy.refreshDays, 'day')}`
+                    : copy.isMade
+                      ? trouble
+                      : `could not be had: ${trouble}`}
                 </td>
                 <td className="pr-4 text-soft">{isChecked ? 'checked' : 'not checked'}</td>
               </tr>

@@ -50,7 +50,7 @@ export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
               >
                 {choices.map((choice) => (
                   <option key={choiceKey(choice)} value={choiceKey(choice)}>
-                    {effectWords(choice)}
+                    {effectWords(choice.effect === rule.effect ? { ...choice, copy: rule.copy } : choice)}
                   </option>
                 ))}
               </select>

@@ -3,6 +3,7 @@ import { plural } from '../figures/format.js'
 
 /** What a rule says beside its effect, in a few words; empty for most. */
 export function particularWords({ copy, fonts, hosts, ask }: RuleView): string {
+  if (copy?.content !== undefined) return 'as long as the file is what it was made from'
   if (copy)
     return [
       copy.refreshDays !== undefined && `fetched anew every ${plural(copy.refreshDays, 'day')}`,

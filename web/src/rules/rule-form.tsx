@@ -70,6 +70,12 @@ export function RuleForm({ site, rule, about, rules, onClose }: RuleFormProps) {
   const client = useQueryClient()
   const now = whole && drafts.find((other) => sameThing(inputOf(other), whole))
   const { errors } = form.formState
+  /** What was chosen for one thing need not fit another, and a copy that was made is one of a single file. */
+  const aboutAnother = () => {
+    form.setValue('effect', '')
+    form.setValue('content', '')
+    form.setValue('from', '')
+  }
   const [refused, setRefused] = useState<string | null>(null)
   /** @param anyway Whatever somebody else has drafted on the same meanwhile. */
   const save = async (written: RuleValues, anyway: boolean) => {
@@ -124,14 +130,21 @@ export function RuleForm({ site, rule, about, rules, onClose }: RuleFormProps) {
               required: true,
               onChange: () => {
                 form.setValue('part', '')
-                form.setValue('effect', '')
+                aboutAnother()
               },
             })}
-            choices={[['', 'choose one'], ...ruled.map(({ slug, name }): [string, string] => [slug, name])]}
+            choices={[
+              ['', 'choose one'],
+              // What is chosen stays a choice until they have come.
+              ...(values.addon !== '' && !ruled.some(({ slug }) => slug === values.addon)
+                ? [[values.addon, values.addon] as [string, string]]
+                : []),
+              ...ruled.map(({ slug, name }): [string, string] => [slug, name]),
+            ]}
           />
           <Choice
             label="Of it"
-            field={form.register('part', { onChange: () => form.setValue('effect', '') })}
+            field={form.register('part', { onChange: aboutAnother })}
             choices={partsOf(addOn, seen)}
           />
           <Choice
@@ -141,7 +154,9 @@ export function RuleForm({ site, rule, about, rules, onClose }: RuleFormProps) {
               ['', 'choose what becomes of it'],
               ...choices.map((choice): [string, string] => [
                 choiceKey(choice),
-                choice.effect === 'set' ? 'set to a value' : effectWords(choice),
+                choice.effect === 'set'
+                  ? 'set to a value'
+                  : effectWords({ ...choice, copy: { content: values.content || undefined } }),
               ]),
             ]}
           />

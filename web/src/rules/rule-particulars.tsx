@@ -13,7 +13,7 @@ interface RuleParticularsProps {
 }
 
 /** What an effect needs to be told beside its name. */
-export function RuleParticulars({ site, form, values: { addon, effect } }: RuleParticularsProps) {
+export function RuleParticulars({ site, form, values: { addon, effect, content } }: RuleParticularsProps) {
   const { errors } = form.formState
   const isFound = addon !== '' && (effect === 'hint' || effect === 'system-font')
   const found = useRuleParts(site.id, isFound ? addon : null)
@@ -42,6 +42,13 @@ export function RuleParticulars({ site, form, values: { addon, effect } }: RuleP
         </div>
       )
     case 'local':
+      if (content !== '')
+        return (
+          <p role="note" className="-mt-1 text-[13.5px] text-soft">
+            The cleaned copy comes in the place of the file, as long as the file is what it was made from. When the
+            site’s file changes, pages get it as it is.
+          </p>
+        )
       return (
         <div className="grid grid-cols-2 gap-4">
           <Field

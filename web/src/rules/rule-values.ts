@@ -17,6 +17,9 @@ export interface RuleValues {
   /** How a copy is kept. */
   refreshDays: string
   licence: string
+  /** Of a copy that was made: its content and what it was made from, which only its maker can say; empty for one that is fetched. */
+  content: string
+  from: string
   /** A host on each line. */
   hosts: string
   level: Place['level'] | 'public' | 'office' | 'named'
@@ -36,12 +39,13 @@ export interface RuleValues {
 }
 
 const EMPTY: RuleValues = {
-  addon: '', part: '', effect: '', value: '', words: '', picture: '', refreshDays: '', licence: '', hosts: '', level: 'public', kind: '', pattern: '', paths: '', set: '', except: '', device: '', visitor: '', note: '',
+  addon: '', part: '', effect: '', value: '', words: '', picture: '', refreshDays: '', licence: '', content: '', from: '', hosts: '', level: 'public', kind: '', pattern: '', paths: '', set: '', except: '', device: '', visitor: '', note: '',
   author: '', expires: '',
 } // prettier-ignore
 
 /** What a new rule is to be about. */
-export type About = Pick<RuleValues, 'addon' | 'part'>
+export type About = Pick<RuleValues, 'addon' | 'part'> &
+  Partial<Pick<RuleValues, 'effect' | 'content' | 'from' | 'note' | 'level' | 'kind'>>
 
 export function valuesOf(rule: RuleView | null, author: string, about?: About): RuleValues {
   if (!rule) return { ...EMPTY, ...about, author }
@@ -57,6 +61,8 @@ export function valuesOf(rule: RuleView | null, author: string, about?: About): 
     picture: rule.ask?.picture ?? '',
     refreshDays: rule.copy?.refreshDays === undefined ? '' : String(rule.copy.refreshDays),
     licence: rule.copy?.licence ?? '',
+    content: rule.copy?.content ?? '',
+    from: rule.copy?.from ?? '',
     hosts: hostLines(rule.hosts),
     level: levelOf(place),
     kind: place.level === 'kind' ? place.kind : '',
@@ -127,7 +133,8 @@ function askOf({ words, picture }: RuleValues): Pick<RuleInput, 'ask'> {
   return Object.keys(ask).length > 0 ? { ask } : {}
 }
 
-function copyOf({ refreshDays, licence }: RuleValues): Pick<RuleInput, 'copy'> {
+function copyOf({ refreshDays, licence, content, from }: RuleValues): Pick<RuleInput, 'copy'> {
+  if (content !== '') return { copy: { content, from } }
   const days = Number(refreshDays.trim())
   const copy = {
     ...(refreshDays.trim() !== '' && Number.isInteger(days) && { refreshDays: days }),

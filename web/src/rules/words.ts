@@ -15,6 +15,8 @@ export interface EffectChoice {
   order?: Order
   /** For set. */
   value?: number
+  /** For local: a copy that was made is one of the file without what nobody needs. */
+  copy?: { content?: string }
 }
 
 const PLAIN_WORDS: Record<Effect, string> = {
@@ -47,8 +49,9 @@ export const doingWords = (rule: RuleView): string =>
   rule.removed ? `no longer ${effectWords(rule)}` : effectWords(rule)
 
 /** What an effect does, said to the maintainer. */
-export function effectWords({ effect, until = 'idle', order = 'defer', value }: EffectChoice): string {
+export function effectWords({ effect, until = 'idle', order = 'defer', value, copy }: EffectChoice): string {
   if (effect === 'set') return `set to ${value}`
+  if (effect === 'local' && copy?.content !== undefined) return 'served cleaned'
   if (effect === 'hold') return UNTIL_WORDS[until]
   return effect === 'order' ? ORDER_WORDS[order] : PLAIN_WORDS[effect]
 }

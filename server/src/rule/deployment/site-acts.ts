@@ -1,5 +1,6 @@
 import type { Rule } from '@unvelt/core'
 import { ConnectorError } from '../../site-http/connector-client.js'
+import { giveCopies } from '../../site-http/give-copies.js'
 import { count, type Case } from './deployment-case.js'
 import { sending } from './deployment-plan.js'
 
@@ -7,10 +8,11 @@ import { sending } from './deployment-plan.js'
 const WARMED_AT_A_TIME = 10
 
 /** Sends rules in the place of a version, once. Null where somebody else was first. */
-export async function put({ connector, hold }: Case, replaced: number, rules: Rule[]): Promise<number | null> {
+export async function put({ connector, site, hold }: Case, replaced: number, rules: Rule[]): Promise<number | null> {
   const next = sending(replaced, rules, await connector.rules())
   if (next.do === 'stop') return null
   if (next.do === 'go on') return next.version
+  await giveCopies(connector, site.id, rules)
   hold.check()
   try {
     return await connector.putRules(rules, replaced)
