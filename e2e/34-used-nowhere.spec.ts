@@ -77,10 +77,12 @@ test('a kind of page gets the cleaned theme, in which every style of a state is 
   await found.getByRole('row').filter({ hasText: 'hollow.css' }).first().getByRole('button').first().click()
   await page.getByRole('dialog').getByRole('button', { name: 'Serve it in its place …' }).click()
   const form = page.getByRole('form', { name: 'Rule' })
-  await expect(form.getByLabel('Of it')).toHaveValue('file /themes/hollow/hollow.css')
-  await expect(form.getByLabel('Note')).toHaveValue(/^Without \d+ rules that nothing had used by sweep \d+\.$/)
-  await form.getByLabel('Where').selectOption('kind')
-  await form.getByLabel('Kind').selectOption('article')
+  await expect(form.getByRole('combobox', { name: 'Of it', exact: true })).toHaveValue('file /themes/hollow/hollow.css')
+  await expect(form.getByRole('textbox', { name: /^Note/ })).toHaveValue(
+    /^Without \d+ rules that nothing had used by sweep \d+\.$/,
+  )
+  await form.getByRole('combobox', { name: 'Where', exact: true }).selectOption('kind')
+  await form.getByRole('combobox', { name: 'Kind', exact: true }).selectOption('article')
   await expect(form.getByRole('status')).toContainText(/−\d[\d.]* KB/)
   await form.getByRole('button', { name: 'Draft it' }).click()
   await expect(form).toHaveCount(0)

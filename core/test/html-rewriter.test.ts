@@ -182,6 +182,21 @@ describe('the other effects', () => {
     expect(out).toBe('<link integrity="sha384-abc" rel=stylesheet  href="/local/c"><img src="/local/c">')
   })
 
+  it('ask for a picture first by its own tag, or by a link where no tag names it', () => {
+    const file = '/add-ons/slider/wide.jpg'
+    const first = effect('slider', { effect: 'hint', file })
+    const page = `<head></head><img loading=lazy src="${file}?v=2" alt=x><img src=/add-ons/slider/other.jpg loading=lazy><script src=/add-ons/slider/slider.js></script>`
+    const told = `<head></head><img fetchpriority="high"  src="${file}?v=2" alt=x><img src=/add-ons/slider/other.jpg loading=lazy><script src=/add-ons/slider/slider.js></script>`
+    expect(rewrite(page, [first])).toBe(told)
+    expect(rewrite(told, [first]).replace(/ +/g, ' ')).toBe(told.replace(/ +/g, ' '))
+    expect(rewrite(page, [{ ...first, ahead: true }], { first: true })).toBe(
+      told.replace('<head>', `<head><link rel="preload" as="image" href="${file}" fetchpriority="high">`),
+    )
+    expect(rewrite(`<img srcset="/small.jpg 1x, ${file} 2x" src=/small.jpg fetchpriority=low>`, [first])).toBe(
+      `<img fetchpriority="high" srcset="/small.jpg 1x, ${file} 2x" src=/small.jpg >`,
+    )
+  })
+
   it('connect early as the rule says, each host once', () => {
     const hosts = [
       { origin: 'https://a.test' },

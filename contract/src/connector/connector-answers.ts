@@ -78,6 +78,8 @@ export class ConnectorDescription {
   @IsOptional() @ValidateNested() @Type(() => MeasuringAnswer) measuring?: MeasuringAnswer
   /** Whether rules may hold single pictures and frames of the pages' own content until they are near. */
   @IsOptional() @IsBoolean() lazyContent?: boolean
+  /** `hint` of one file, of `content` too, has it asked for before others. */
+  @IsOptional() @IsBoolean() firstFiles?: boolean
   /** The calls it answers, as `METHOD /path`, with `*` for a name. */
   @IsOptional() @IsArray() @ArrayMaxSize(100) @IsString({ each: true }) calls?: string[]
 }

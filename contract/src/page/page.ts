@@ -1,6 +1,7 @@
 import { IsFigures } from '../maps/maps.js'
 import { Type } from '../nested/type.js'
-import { IsBoolean, IsDateString, IsInt, IsNumber, IsOptional, IsString, ValidateNested } from 'class-validator'
+import { LATE_BECAUSE, type LateBecause } from '@unvelt/core'
+import { IsBoolean, IsDateString, IsIn, IsInt, IsNumber, IsOptional, IsString, ValidateNested } from 'class-validator'
 
 export class Page {
   @IsInt() id: number
@@ -151,6 +152,19 @@ export class FontView {
 }
 
 /** Figures of the page over its repeats, and the requests of the repeat in the middle. */
+/** The picture that is a page's largest paint, asked for later than it could have been. */
+export class LatePaintView {
+  @IsString() url: string
+  /** Who pays for it, and how rules name its file. */
+  @IsString() payer: string
+  @IsString() file: string
+  @IsIn(LATE_BECAUSE) because: LateBecause
+  /** ms after navigation start: the page's first byte, the request, the paint. */
+  @IsNumber() couldMs: number
+  @IsNumber() askedMs: number
+  @IsNumber() paintedMs: number
+}
+
 export class PageSheet {
   @ValidateNested() @Type(() => Page) page: Page
   @IsInt() sweepId: number
@@ -185,6 +199,8 @@ export class PageSheet {
   /** Whether the site says what each add-on wrote; all that came with the HTML is the page's otherwise. */
   @IsBoolean() writersTold: boolean
   @ValidateNested({ each: true }) @Type(() => CompanionView) companions: CompanionView[]
+  /** Null where the largest paint is no picture, or it is asked for soon enough. */
+  @IsOptional() @ValidateNested() @Type(() => LatePaintView) latePaint: LatePaintView | null
   /** Null where no picture was taken. */
   @IsOptional() @ValidateNested() @Type(() => PictureSize) picture: PictureSize | null
 }

@@ -90,6 +90,8 @@ export class RuleParticulars {
   @ValidateNested({ each: true })
   @Type(() => EarlyHostInput)
   hosts?: EarlyHostInput[]
+  /** For hint of a picture's file: no tag names it, so a link announces it. */
+  @IsOptional() @IsBoolean() ahead?: true
 }
 
 /** The draft that something was written from, as it was then. */

@@ -126,6 +126,15 @@ export interface PageTimings {
   cumulativeLayoutShift: number | null
 }
 
+/** What the largest paint showed, where it was a picture. */
+export interface LargestPaint {
+  url: string
+  /** Its tag leaves it until it comes near. */
+  lazy: boolean
+  /** Its tag asks for it before others. */
+  isFirst: boolean
+}
+
 /** What was done on the page after its timing, and what that brought. */
 export interface StepRecord {
   /** A step's name, or `by itself` for what the page did unasked once it was quiet. */
@@ -167,6 +176,8 @@ export interface Reading {
   inlineCode: InlineCode[]
   serverTiming: ServerTimingEntry[]
   timings: PageTimings
+  /** Missing where it was no picture; readings of earlier versions don't know. */
+  largestPaint?: LargestPaint
   domElements: number
   /** Scripts and styles of which it is known what was used. */
   fileUse: FileUse[]

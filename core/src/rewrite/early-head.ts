@@ -3,6 +3,12 @@ import type { EarlyHost, FontStandIn } from '../rule/rule.js'
 /** Links by which a page connects to hosts early (HTML standard, section 4.6.8.15). */
 export const earlyLinks = (hosts: readonly EarlyHost[]): string => [...new Set(hosts.map(linkTo))].join('')
 
+/** Links by which pictures that no tag names are asked for before others (HTML standard, section 4.6.8.18). */
+export const aheadLinks = (files: readonly string[]): string =>
+  [...new Set(files)]
+    .map((file) => `<link rel="preload" as="image" href="${escaped(file)}" fetchpriority="high">`)
+    .join('')
+
 const linkTo = ({ origin, cors, nameOnly }: EarlyHost): string =>
   nameOnly
     ? `<link rel="dns-prefetch" href="${escaped(origin)}">`

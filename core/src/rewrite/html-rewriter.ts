@@ -287,7 +287,12 @@ export class HtmlRewriter implements TagHandler {
       if (action.do === 'hold') {
         if (!isLeftToBrowser(action) || waitsByItself(name, isForeign)) hold = action
       } else if (action.do === 'order') order = action
-      else {
+      else if (action.do === 'first') {
+        // Only a picture's own tag says when it is asked for.
+        if (name !== 'img') continue
+        added.fetchpriority = 'high'
+        changes.loading = null
+      } else {
         const change = this.changeOf(place, action, start, end)
         if (change === 'element') return this.drop(name, start, end, isForeign, isSelfClosing)
         if (change !== undefined) changes[place.attribute] = change

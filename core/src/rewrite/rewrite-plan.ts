@@ -4,7 +4,7 @@ import type { AttributionSources } from '../attribution/sources.js'
 import { codeHash } from '../reading/inline-code.js'
 import type { AskPlace, HoldUntil, Order } from '../rule/rule.js'
 import type { ResolvedEffect } from '../rule/resolve.js'
-import { earlyLinks, standInStyle } from './early-head.js'
+import { aheadLinks, earlyLinks, standInStyle } from './early-head.js'
 import { isLeftToBrowser } from './held-tag.js'
 import { HOLDER } from './holder.js'
 import { withNamedFiles } from './named-files.js'
@@ -16,6 +16,8 @@ export type TagAction =
   | { do: 'drop' }
   | { do: 'hold'; until: HoldUntil; addon: string; ask?: AskPlace }
   | { do: 'order'; order: Order }
+  /** It is asked for before others (HTML standard, section 2.5.8, fetch priority). */
+  | { do: 'first' }
   /** With what the file there is checked against, where that is known (SRI). */
   | { do: 'move'; to: string; integrity?: string }
 
@@ -155,6 +157,7 @@ export function planRewrite({
       (stops ? `<script>${stopper(stops)}</script>` : '') +
       (holds ? `<script>${HOLDER}</script>` : '') +
       earlyLinks(hosts) +
+      aheadLinks(effects.flatMap(({ file, ahead }) => (ahead && file !== undefined ? [file] : []))) +
       standInStyle(fonts),
     idle: effects.every((e) => e.effect === 'keep' || e.effect === 'set'),
   }
@@ -185,6 +188,8 @@ function actionOf(effect: ResolvedEffect, copy: LocalCopy | undefined): TagActio
         addon: effect.addon,
         ...(effect.ask && { ask: effect.ask }),
       }
+    case 'hint':
+      return effect.file === undefined ? null : { do: 'first' }
     case 'order':
       return { do: 'order', order: effect.order ?? 'defer' }
     case 'local':

@@ -25,6 +25,8 @@ export function checkParticulars(rule: Fields, at: string, problems: RuleProblem
   if (rule.copy !== undefined) checkCopy(rule, `${at}/copy`, problems)
   if (rule.fonts !== undefined) checkFonts(rule, `${at}/fonts`, problems)
   if (rule.hosts !== undefined) checkHosts(rule, `${at}/hosts`, problems)
+  if (rule.ahead !== undefined && (effect !== 'hint' || rule.file === undefined || rule.ahead !== true))
+    problems.push({ at: `${at}/ahead`, expected: 'true, and only with the effect hint of one file' })
 }
 
 /** What stands in the place of something that is held until asked for. */

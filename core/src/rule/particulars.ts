@@ -1,7 +1,7 @@
 import type { Effect, HoldUntil, Order, Rule } from './rule.js'
 
 /** What an effect says beside its name. Each goes with some effects only. */
-export const PARTICULARS = ['until', 'ask', 'order', 'value', 'copy', 'fonts', 'hosts'] as const
+export const PARTICULARS = ['until', 'ask', 'order', 'value', 'copy', 'fonts', 'hosts', 'ahead'] as const
 export type Particulars = Pick<Rule, (typeof PARTICULARS)[number]>
 
 /** The particulars that a rule has; those of another effect don't fit its new one. */
@@ -20,7 +20,7 @@ export function withoutParticulars<R extends Particulars>(rule: R): Omit<R, (typ
 
 /** What a rule goes on saying beside another effect: what fits that one, and nothing of the effect before. */
 export function fittingParticulars(
-  { ask, value, copy, fonts, hosts }: Particulars,
+  { ask, value, copy, fonts, hosts, ahead }: Particulars,
   { effect, until, order }: { effect: Effect; until?: HoldUntil; order?: Order },
 ): Particulars & { effect: Effect } {
   return {
@@ -32,5 +32,6 @@ export function fittingParticulars(
     ...(effect === 'local' && copy && { copy }),
     ...(effect === 'system-font' && fonts && { fonts }),
     ...(effect === 'hint' && hosts && { hosts }),
+    ...(effect === 'hint' && ahead && { ahead }),
   }
 }

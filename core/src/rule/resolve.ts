@@ -30,6 +30,7 @@ export interface ResolvedEffect {
   copy?: CopyTerms
   fonts?: FontStandIn[]
   hosts?: EarlyHost[]
+  ahead?: true
   /** The rules that decided; more than one when they say the same. */
   rules: string[]
   /** Rules that say something else at an exact tie. They can't go live together. */

@@ -100,6 +100,8 @@ export interface Rule {
   fonts?: FontStandIn[]
   /** For `hint`: to where; the hosts that the page names without. */
   hosts?: EarlyHost[]
+  /** For `hint` of a picture's file: no tag names it, so a link announces it. */
+  ahead?: true
   place: Place
   condition?: Condition
   /** Why it is there. */

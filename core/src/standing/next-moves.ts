@@ -38,7 +38,17 @@ export interface AddOnCase {
 }
 
 export type MoveType =
-  'confine' | 'retire' | 'hold' | 'local' | 'same job' | 'features' | 'switched off' | 'pictures' | 'files' | 'nowhere'
+  | 'confine'
+  | 'retire'
+  | 'hold'
+  | 'local'
+  | 'same job'
+  | 'features'
+  | 'switched off'
+  | 'pictures'
+  | 'files'
+  | 'nowhere'
+  | 'first'
 
 /** One thing to do next, with why, and what it would spare. */
 export interface NextMove {
@@ -57,7 +67,7 @@ export interface NextMove {
   /** What the move is ranked by: ms of waiting in a thousand page views, see `waitingOf`. */
   waitingMs: number
   /** What one press drafts; none where only the site itself can do it. */
-  rules: { addon: string; effect: Effect; place: Place }[]
+  rules: { addon: string; file?: string; effect: Effect; ahead?: true; place: Place }[]
 }
 
 /** 1.6 Mbit/s, a slow phone network: what a byte costs the one who waits. */

@@ -1,4 +1,5 @@
 import type { Page } from 'playwright-core'
+import type { LargestPaint } from '@unvelt/core'
 
 /** What only the page itself can tell, read once it is quiet. */
 export interface PageFigures {
@@ -15,6 +16,8 @@ export interface PageFigures {
   answers: number | null
   fonts: { family: string; weight: string; style: string; drawn: boolean }[]
   renderBlocking: string[]
+  /** What the largest paint showed, where it was a picture. */
+  largestPaint: LargestPaint | null
 }
 
 export async function readPageFigures(page: Page): Promise<PageFigures> {
@@ -33,6 +36,7 @@ function askFigures() {
     return entries
   }
   const paints = buffered('largest-contentful-paint')
+  const largest = paints.at(-1) as (PerformanceEntry & { url?: string; element?: HTMLImageElement | null }) | undefined
   const shifts = buffered('layout-shift')
   const tasks = buffered('longtask')
   const navigation = performance.getEntriesByType('navigation')[0] as PerformanceNavigationTiming | undefined
@@ -46,6 +50,13 @@ function askFigures() {
     load: positive(navigation?.loadEventEnd),
     firstContentfulPaint: positive(performance.getEntriesByName('first-contentful-paint')[0]?.startTime),
     largestContentfulPaint: positive(paints.at(-1)?.startTime),
+    largestPaint: largest?.url
+      ? {
+          url: largest.url,
+          lazy: largest.element?.loading === 'lazy',
+          isFirst: largest.element?.fetchPriority === 'high',
+        }
+      : null,
     cumulativeLayoutShift: (shifts as (PerformanceEntry & { value: number; hadRecentInput: boolean })[])
       .filter((shift) => !shift.hadRecentInput)
       .reduce((sum, shift) => sum + shift.value, 0),
@@ -72,6 +83,7 @@ function askFigures() {
 
 const LONGEST_MS = 1e7
 const MOST_ELEMENTS = 1e8
+const LONGEST_ADDRESS = 2_000
 
 /** What a page told, as far as it makes sense: it may tell anything. */
 function plain(told: PageFigures): PageFigures {
@@ -98,5 +110,13 @@ function plain(told: PageFigures): PageFigures {
       drawn: drawn === true,
     })),
     renderBlocking: list(told.renderBlocking).map(text),
+    largestPaint:
+      typeof told.largestPaint?.url === 'string' && /^https?:/.test(told.largestPaint.url)
+        ? {
+            url: told.largestPaint.url.slice(0, LONGEST_ADDRESS),
+            lazy: told.largestPaint.lazy === true,
+            isFirst: told.largestPaint.isFirst === true,
+          }
+        : null,
   }
 }

@@ -264,6 +264,7 @@ export class PageReader {
         answers: figures.answers,
         cumulativeLayoutShift: figures.cumulativeLayoutShift,
       },
+      ...(figures.largestPaint && { largestPaint: figures.largestPaint }),
       domElements: figures.domElements,
       fileUse: use.files,
       ...(order.clean && { clean: true }),

@@ -41,6 +41,7 @@ import * as packedRepeats from './migrations/0063-packed-repeats.js'
 import * as pictureBytes from './migrations/0064-picture-bytes.js'
 import * as madeCopies from './migrations/0065-made-copies.js'
 import * as inHtml from './migrations/0066-in-html.js'
+import * as latePaint from './migrations/0067-late-paint.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -134,6 +135,7 @@ const MIGRATIONS = {
   '0064-picture-bytes': pictureBytes,
   '0065-made-copies': madeCopies,
   '0066-in-html': inHtml,
+  '0067-late-paint': latePaint,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

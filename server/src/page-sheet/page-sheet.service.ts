@@ -33,6 +33,7 @@ import { ReadingRow } from '../reading/reading.model.js'
 import { pictureOf, pictureSize } from '../reading/picture-store.js'
 import { allReadingsOf } from '../reading/reading-store.js'
 import { middleReading, middleTimedReading } from '../rule/prediction.service.js'
+import { latePaintOf } from '../toll/late-paint-store.js'
 import { spansOf } from '../trace/trace-store.js'
 import { onlyTolls, untimedRepeats, type SweepRow } from '../sweep/sweep.model.js'
 import { PageRow, pageView } from '../page/page.model.js'
@@ -69,7 +70,8 @@ export class PageSheetService {
       ? inlineIdle(reading).reduce((sum, bytes) => sum + bytes, 0)
       : null
     const inlineOver = reading && overSiteOfInline(reading, overSite)
-    const repeats = readings.map((each) => tolls(each, attribute(each, sweep.sources)))
+    const repeatsAttributed = readings.map((each) => attribute(each, sweep.sources))
+    const repeats = readings.map((each, n) => tolls(each, repeatsAttributed[n]!))
     const clock = readings[middleRepeats(repeats, areTimed(readings)).mainThreadMs]
     const timeOf = clock ? timeByUrl(clock) : new Map<string, number>()
     const names = reading ? (Object.keys(reading.timings) as (keyof typeof reading.timings)[]) : []
@@ -128,6 +130,7 @@ export class PageSheetService {
       fonts: reading?.fonts ?? [],
       ...stepsOf(readings, sweep.sources),
       companions: reading?.companions ?? [],
+      latePaint: latePaintOf(readings, repeatsAttributed, sweep.sources),
       picture: await pictureSize(this.sequelize, { sweepId: sweep.id, pageId: page.id, variant }),
     }
   }

@@ -28,6 +28,7 @@ import {
 } from '@unvelt/core'
 import { dropPack } from '../toll/pack-store.js'
 import { groupsOf, storeGroups } from '../toll/prediction-groups-store.js'
+import { latePaintOf, storeLatePaint } from '../toll/late-paint-store.js'
 import { nameFiles, pageFiles, storePageFiles } from '../toll/page-file-store.js'
 import { storeSeen } from '../use/use-store.js'
 import { usedFiles } from '../idle/file-use-store.js'
@@ -190,6 +191,7 @@ export async function storeTolls(
     if (variant === 'live') {
       const place = { siteId, sweepId, pageId }
       await storePageFiles(sequelize, place, files, transaction)
+      await storeLatePaint(sequelize, place, latePaintOf(readings, attributions, sources), transaction)
       await storeSeen(sequelize, place, seenOnPage(readings, sources), transaction)
       await storeGroups(sequelize, place, groupsOf(readings, sources, attributions), transaction)
     }

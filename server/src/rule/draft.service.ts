@@ -138,6 +138,10 @@ export class DraftService {
       // Whatever is live can go, also what the site could not be given any more.
       if (inputs[index]!.removed)
         return isLive.has(subject(rule)) ? [] : [{ field, message: 'No rule on just this is live.' }]
+      if (isFirstFile(rule) && site.connector && site.connector.firstFiles !== true)
+        return [{ field: `${field}/effect`, message: 'The site can’t have single files asked for first.' }]
+      // Without one, it is a matter of the page's own tags alone.
+      if (isFirstFile(rule) && (addon === CONTENT || !site.connector)) return []
       if (addon === CONTENT && isLazyFile(rule) && (!site.connector || site.connector.lazyContent === true)) return []
       // The site itself obeys rules only on what it knows; a rewriter takes away what can be told apart by its address.
       if (site.connector && row?.source !== 'connector')
@@ -199,6 +203,9 @@ export class DraftService {
 
 /** A picture or frame of the page's own can be said to wait until it is near, and nothing else. */
 const isLazyFile = ({ file, effect, until }: Rule) => file !== undefined && effect === 'hold' && until === 'seen'
+
+/** A file, a picture mostly, can be asked for before others. */
+const isFirstFile = ({ file, effect }: Rule) => file !== undefined && effect === 'hint'
 
 /** Those that are to go live: what was set aside is not among them. */
 export const openDrafts = (siteId: number): Promise<DraftRow[]> =>

@@ -36,7 +36,8 @@ export class ParticularsService {
           const found = await fonts(input.addon)
           return found.length > 0 ? { ...input, fonts: found } : input
         }
-        if (input.effect === 'hint' && input.hosts === undefined) {
+        // A file is asked for first, and connects to no other host than its own.
+        if (input.effect === 'hint' && input.hosts === undefined && input.file === undefined) {
           const found = await hosts(input.addon)
           return found.length > 0 ? { ...input, hosts: found } : input
         }

@@ -102,7 +102,10 @@ export class PredictionService {
       for (const each of pack.unreached(unloads, on)) tally.outOfReach(each.payer, each.url, each.because)
       if (dependencies.libraries.length > 0)
         for (const { payers } of pack.present(on)) tally.staying(unloading(payers, whole, dependencies).staying)
-      const apart = effects.filter((effect) => !UNLOADING.has(effect.effect) || effect.file !== undefined)
+      // A file that is only asked for sooner weighs what it did.
+      const apart = effects.filter(
+        ({ effect, file }) => !UNLOADING.has(effect) || (file !== undefined && effect !== 'hint'),
+      )
       const isLighter = apart.length > 0 && apart.every(({ addon, copy }) => copy?.content && !unloads.has(addon))
       const lighter = isLighter ? await lighterPages(this.sequelize, sweep, apart, [...on]) : null
       for (const [id, less] of lighter ?? []) add(saved.get(id) ?? {}, { ...less })

@@ -4,6 +4,7 @@ import {
   attribute,
   isOutsider,
   median,
+  firstMove,
   nextMoves,
   waitSplit,
   whatChanged,
@@ -29,6 +30,7 @@ import { Once } from '../kept/once.js'
 import { LedgerService } from '../ledger/ledger.service.js'
 import { PageRow } from '../page/page.model.js'
 import { SiteFilesService } from '../file-look/site-files.service.js'
+import { latePages } from './late-pages.js'
 import { NowhereService } from '../nowhere/nowhere.service.js'
 import { SitePicturesService } from '../picture-look/site-pictures.service.js'
 import { UseService } from '../use/use.service.js'
@@ -100,6 +102,7 @@ export class StandingService {
         await this.pictures.move(site),
         await this.files.move(site),
         await this.nowhere.move(site, new Set(moves.map(({ addon }) => addon))),
+        sweep && firstMove(await latePages(this.sequelize, site, sweep.id)),
       ])
         .filter(({ key }) => !gone.has(key))
         .map((move) => ({ ...move, name: names.get(move.addon) ?? move.addon })),

@@ -1,7 +1,7 @@
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 
 /** What is known of a page by a sweep, row by row. What is known of all pages together is worked out anew. */
-const OF_A_PAGE = ['reading', 'picture', 'toll', 'page_file', 'use_fact', 'prediction_groups']
+const OF_A_PAGE = ['reading', 'picture', 'toll', 'page_file', 'use_fact', 'prediction_groups', 'late_paint']
 
 /**
  * Has a sweep know of some pages what another one knew, down to when they were read.

@@ -35,6 +35,11 @@ export interface PageParts {
   end: string
 }
 
+const heroPicture = ({ photograph, picture }: SitePage): string =>
+  photograph === undefined
+    ? `<img src="/media/tree-${picture}.svg" alt="" width="1280" height="300">`
+    : `<img src="${photograph}" alt="" width="1280" height="300" loading="lazy">`
+
 function renderPublic({ page, content, afterContent, slots, person, head, end }: PageParts): string {
   const menu = MENU.map((path) => {
     const target = PAGES.find((p) => p.path === path)
@@ -52,7 +57,7 @@ ${page.unlisted ? '<meta name="robots" content="noindex">\n' : ''}${head}
 </head>
 <body>
 <header class="mast"><b>Fernhollow<small>Arboretum</small></b><button class="menu-button" aria-expanded="false">Menu</button><nav>${menu.join('')}</nav>${slots.mast ?? ''}${slots.menu ?? ''}</header>
-<div class="hero"><img src="/media/tree-${page.picture}.svg" alt="" width="1280" height="300"><div><h1>${escapeHtml(page.title)}</h1><p>${escapeHtml(page.lead)}</p></div></div>
+<div class="hero">${heroPicture(page)}<div><h1>${escapeHtml(page.title)}</h1><p>${escapeHtml(page.lead)}</p></div></div>
 <main>
 ${content}
 ${afterContent}

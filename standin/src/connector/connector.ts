@@ -95,6 +95,7 @@ export class Connector {
       ownHosts: [DELIVERY_HOST + port],
       effects: SITE_EFFECTS,
       lazyContent: true,
+      firstFiles: true,
       measuring: {
         header: 'Unvelt-Measure',
         bypassesCache: true,

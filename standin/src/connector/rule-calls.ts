@@ -91,9 +91,9 @@ function triedAddOns(site: Fernhollow, given: unknown): OnTrial {
 const stale = (version: number) =>
   new Refusal(412, 'The rules have changed meanwhile; nothing was changed.', { version })
 
-/** A picture or frame of a page's own, which waits until it is near. */
+/** A picture or frame of a page's own, which waits until it is near, or is asked for first. */
 const isOfContent = ({ addon, file, effect, until }: Rule) =>
-  addon === CONTENT && file !== undefined && effect === 'hold' && until === 'seen'
+  addon === CONTENT && file !== undefined && ((effect === 'hold' && until === 'seen') || effect === 'hint')
 
 function problemsOf(rule: Rule, at: string, addOns: readonly AddOn[]): RuleProblem[] {
   if (isOfContent(rule)) return []

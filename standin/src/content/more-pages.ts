@@ -27,13 +27,16 @@ const SINGLE_PAGES: SitePage[] = [
     'Which paths are level, and where to borrow a chair.',
     `${prose(19, 2)}<h2>Level paths</h2><p>The blue posts mark two kilometres without steps.</p>`,
   ),
-  simple(
-    '/donate',
-    'Donate',
-    22,
-    'Every tree here was somebody’s gift.',
-    `${prose(22, 2)}[[grove block="appeal" title="A tree for forty years"]][[gift]]`,
-  ),
+  {
+    ...simple(
+      '/donate',
+      'Donate',
+      22,
+      'Every tree here was somebody’s gift.',
+      `${prose(22, 2)}[[grove block="appeal" title="A tree for forty years"]][[gift]]`,
+    ),
+    photograph: '/media/planting-day.jpg',
+  },
   simple(
     '/newsletter',
     'Newsletter',

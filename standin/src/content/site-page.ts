@@ -7,6 +7,8 @@ export interface SitePage {
   lead: string
   body: string
   picture: number
+  /** What an editor chose in the place of the drawn picture: it waits like all that editors put in, though it is in sight at once. */
+  photograph?: string
   /** Only people with one of these roles see it; everybody without. */
   roles?: ('editor' | 'member')[]
   /** Never kept by the page cache, because it is another for every visitor. */

@@ -9,6 +9,7 @@ import { useSite } from '../frame/site-context.js'
 import { Failed, Loading, Notice } from '../parts/notice.js'
 import { StaleLine } from '../stale/stale-line.js'
 import { CouldWeighFiles } from '../file-look/could-weigh-files.js'
+import { LatePaint } from '../picture-look/late-paint.js'
 import { PicturesTab } from '../picture-look/pictures-tab.js'
 import { ComplaintsView } from '../complaints/complaints-view.js'
 import { FacesView } from './faces-view.js'
@@ -157,6 +158,11 @@ function Sheet({ site, sheet, names }: { site: Site; sheet: PageSheet; names: Ma
           <WithoutTab siteId={site.id} pageId={sheet.page.id} names={names} />
         </Tabs.Content>
         <Tabs.Content value="pictures">
+          {sheet.latePaint && (
+            <div className="px-4 pt-1">
+              <LatePaint site={site} path={sheet.page.path} late={sheet.latePaint} />
+            </div>
+          )}
           <PicturesTab siteId={site.id} pageId={sheet.page.id} path={sheet.page.path} payerOf={slugs} />
         </Tabs.Content>
         <Tabs.Content value="picture">

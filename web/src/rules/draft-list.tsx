@@ -50,7 +50,11 @@ export function DraftList({ site, rules }: { site: Site; rules: RuleView[] }) {
               >
                 {choices.map((choice) => (
                   <option key={choiceKey(choice)} value={choiceKey(choice)}>
-                    {effectWords(choice.effect === rule.effect ? { ...choice, copy: rule.copy } : choice)}
+                    {effectWords({
+                      ...choice,
+                      file: rule.file,
+                      ...(choice.effect === rule.effect && { copy: rule.copy }),
+                    })}
                   </option>
                 ))}
               </select>

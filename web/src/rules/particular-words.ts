@@ -2,7 +2,8 @@ import type { RuleView } from '@unvelt/contract'
 import { plural } from '../figures/format.js'
 
 /** What a rule says beside its effect, in a few words; empty for most. */
-export function particularWords({ copy, fonts, hosts, ask }: RuleView): string {
+export function particularWords({ copy, fonts, hosts, ask, ahead }: RuleView): string {
+  if (ahead) return 'announced by a link'
   if (copy?.content !== undefined) return 'as long as the file is what it was made from'
   if (copy)
     return [

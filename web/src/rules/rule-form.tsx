@@ -156,7 +156,11 @@ export function RuleForm({ site, rule, about, rules, onClose }: RuleFormProps) {
                 choiceKey(choice),
                 choice.effect === 'set'
                   ? 'set to a value'
-                  : effectWords({ ...choice, copy: { content: values.content || undefined } }),
+                  : effectWords({
+                      ...choice,
+                      copy: { content: values.content || undefined },
+                      file: values.part.startsWith('file ') ? values.part : undefined,
+                    }),
               ]),
             ]}
           />

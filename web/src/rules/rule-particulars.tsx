@@ -13,9 +13,9 @@ interface RuleParticularsProps {
 }
 
 /** What an effect needs to be told beside its name. */
-export function RuleParticulars({ site, form, values: { addon, effect, content } }: RuleParticularsProps) {
+export function RuleParticulars({ site, form, values: { addon, part, effect, content } }: RuleParticularsProps) {
   const { errors } = form.formState
-  const isFound = addon !== '' && (effect === 'hint' || effect === 'system-font')
+  const isFound = addon !== '' && ((effect === 'hint' && !part.startsWith('file ')) || effect === 'system-font')
   const found = useRuleParts(site.id, isFound ? addon : null)
   switch (effect) {
     case ASKED:
@@ -72,6 +72,7 @@ export function RuleParticulars({ site, form, values: { addon, effect, content }
         </div>
       )
     case 'hint':
+      if (part.startsWith('file ')) return null
       return (
         <Lines
           label="Connected to"

@@ -22,6 +22,8 @@ export interface RuleValues {
   from: string
   /** A host on each line. */
   hosts: string
+  /** Of a picture that no tag names. */
+  ahead: boolean
   level: Place['level'] | 'public' | 'office' | 'named'
   kind: string
   pattern: string
@@ -39,7 +41,7 @@ export interface RuleValues {
 }
 
 const EMPTY: RuleValues = {
-  addon: '', part: '', effect: '', value: '', words: '', picture: '', refreshDays: '', licence: '', content: '', from: '', hosts: '', level: 'public', kind: '', pattern: '', paths: '', set: '', except: '', device: '', visitor: '', note: '',
+  addon: '', part: '', effect: '', value: '', words: '', picture: '', refreshDays: '', licence: '', content: '', from: '', hosts: '', ahead: false, level: 'public', kind: '', pattern: '', paths: '', set: '', except: '', device: '', visitor: '', note: '',
   author: '', expires: '',
 } // prettier-ignore
 
@@ -64,6 +66,7 @@ export function valuesOf(rule: RuleView | null, author: string, about?: About): 
     content: rule.copy?.content ?? '',
     from: rule.copy?.from ?? '',
     hosts: hostLines(rule.hosts),
+    ahead: rule.ahead === true,
     level: levelOf(place),
     kind: place.level === 'kind' ? place.kind : '',
     pattern: place.level === 'path' ? place.pattern : '',
@@ -116,7 +119,7 @@ export function ruleOf(values: RuleValues, sets: readonly NamedPages[] = []): Ru
     ...(what === 'order' && { order: how as Order }),
     ...(what === 'set' && { value: Number(value) }),
     ...(what === 'local' && copyOf(values)),
-    ...(what === 'hint' && hostsOf(values)),
+    ...(what === 'hint' && (part.startsWith('file ') ? values.ahead && { ahead: true as const } : hostsOf(values))),
     place,
     ...((device || visitor) && { condition: { ...(device && { device }), ...(visitor && { visitor }) } }),
     ...(note.trim() && { note: note.trim() }),

@@ -17,6 +17,8 @@ export interface EffectChoice {
   value?: number
   /** For local: a copy that was made is one of the file without what nobody needs. */
   copy?: { content?: string }
+  /** A hint of one file has it asked for first. */
+  file?: string
 }
 
 const PLAIN_WORDS: Record<Effect, string> = {
@@ -49,9 +51,10 @@ export const doingWords = (rule: RuleView): string =>
   rule.removed ? `no longer ${effectWords(rule)}` : effectWords(rule)
 
 /** What an effect does, said to the maintainer. */
-export function effectWords({ effect, until = 'idle', order = 'defer', value, copy }: EffectChoice): string {
+export function effectWords({ effect, until = 'idle', order = 'defer', value, copy, file }: EffectChoice): string {
   if (effect === 'set') return `set to ${value}`
   if (effect === 'local' && copy?.content !== undefined) return 'served cleaned'
+  if (effect === 'hint' && file !== undefined) return 'asked for first'
   if (effect === 'hold') return UNTIL_WORDS[until]
   return effect === 'order' ? ORDER_WORDS[order] : PLAIN_WORDS[effect]
 }

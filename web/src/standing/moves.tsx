@@ -21,6 +21,7 @@ const TITLES: Record<string, (name: string) => string> = {
   pictures: () => 'Make pictures lighter',
   files: () => 'Pack and minify files',
   nowhere: () => 'Leave out styles that are used nowhere',
+  first: () => 'Ask for the largest picture first',
   'switched off': (name) => `Take ${name} off the site`,
 }
 const FEW = 6
@@ -80,10 +81,15 @@ function Move({ site, move }: { site: Site; move: NextMoveView }) {
   const { name, addon, spared, rules } = move
   const drafted =
     rules.length > 0 &&
-    rules.every((rule) => drafts?.rules.some((each) => each.addon === rule.addon && each.effect === rule.effect))
-  const sheet = ['pictures', 'files', 'nowhere'].includes(move.type)
-    ? `/sites/${site.id}/pages?view=${move.type}`
-    : `/sites/${site.id}/add-ons/${encodeURIComponent(addon)}`
+    rules.every((rule) =>
+      drafts?.rules.some((each) => each.addon === rule.addon && each.effect === rule.effect && each.file === rule.file),
+    )
+  const sheet =
+    move.type === 'first'
+      ? `/sites/${site.id}/pages`
+      : ['pictures', 'files', 'nowhere'].includes(move.type)
+        ? `/sites/${site.id}/pages?view=${move.type}`
+        : `/sites/${site.id}/add-ons/${encodeURIComponent(addon)}`
   return (
     <li className="border-b border-line/70 py-3">
       <div className="flex items-start gap-4">
@@ -148,7 +154,7 @@ function sparedWords({ spared, postponed, waitingMs, type }: NextMoveView): stri
   if (type === 'features') return 'What it spares is known once they are off and the site is swept.'
   if (type === 'switched off') return 'No page gets lighter; its code and tables stay until it is taken off.'
   const waits = `${milliseconds(waitingMs)} of waiting in 1,000 page views`
-  if (type === 'local') return `Up to ${waits}, on ${plural(spared.pages, 'page')}; no byte less.`
+  if (type === 'local' || type === 'first') return `Up to ${waits}, on ${plural(spared.pages, 'page')}; no byte less.`
   const parts = [
     spared.requests > 0 && plural(spared.requests, 'request'),
     spared.transferBytes > 0 && bytes(spared.transferBytes),
