@@ -30,7 +30,7 @@ test('a picture that is in sight at once and waits all the same is asked for fir
   await page.getByRole('tab', { name: 'Pictures' }).click()
   const late = page.getByRole('note', { name: 'The largest paint' })
   await expect(late).toContainText(
-    /planting-day\.jpg.*asked for \d+ ms after the page’s first byte.*though it is in sight/,
+    /planting-day\.jpg.*asked for [\d,]+\sms after the page’s first byte.*though it is in sight/,
   )
   await late.getByRole('button', { name: 'Ask for it first' }).click()
   await expect(late.getByRole('button', { name: 'Drafted' })).toBeDisabled()

@@ -5,6 +5,7 @@ import { address } from '../pages/request-list.js'
 import { Button } from '../parts/button.js'
 import { Failed } from '../parts/notice.js'
 import { toast } from '../parts/toast.js'
+import { TwoMinifiers } from './two-minifiers.js'
 import { fileGains, isKeptTooShort, nowWords, type FileGain } from './file-gains.js'
 
 interface Props {
@@ -38,6 +39,7 @@ export function CouldWeighFiles({ siteId, pageId, payers }: Props) {
           {underWay ? progress(newest) : newest ? 'Weigh them again' : 'Weigh its files'}
         </Button>
       </div>
+      {newest && <TwoMinifiers siteId={siteId} files={newest.files} />}
       {newest && <Look look={newest} payers={payers} />}
     </section>
   )

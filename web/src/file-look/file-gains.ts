@@ -1,4 +1,4 @@
-import { couldWeigh, isMinified, type CouldWeigh, type FileLook, type LookedAtFile } from '@unvelt/contract'
+import { couldWeigh, isEmptied, isMinified, type CouldWeigh, type FileLook, type LookedAtFile } from '@unvelt/contract'
 
 export interface FileGain extends CouldWeigh {
   file: LookedAtFile
@@ -28,7 +28,6 @@ export const isKeptTooShort = ({ hasFingerprint, keptSeconds, why, bytes }: Look
 export function nowWords(file: LookedAtFile): string {
   const { encoding, minified } = file
   const packed = encoding === '' ? 'not packed' : encoding === 'br' ? 'Brotli' : encoding
-  // As when lines were joined behind a comment that ends with its line.
-  if (minified?.plain === 0 && file.plain > 0) return `${packed}; all of it is a comment, and nothing runs`
+  if (isEmptied(file)) return `${packed}; all of it is a comment, and nothing runs`
   return minified && isMinified(file) ? `${packed}, minified` : packed
 }

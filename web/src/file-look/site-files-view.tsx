@@ -11,6 +11,7 @@ import { Failed, Loading } from '../parts/notice.js'
 import { SortedTable } from '../parts/sorted-table.js'
 import { toast } from '../parts/toast.js'
 import { PromisesPart } from '../promises/promises-part.js'
+import { TwoMinifiers } from './two-minifiers.js'
 import { nowWords } from './file-gains.js'
 
 interface Names {
@@ -113,6 +114,9 @@ function Found({ siteId, data, pages, payers }: Names & { siteId: number; data: 
           </Button>
         )}
       </p>
+      <div className="px-4">
+        <TwoMinifiers siteId={siteId} files={data.found.map(({ file }) => file)} />
+      </div>
       {matters.length > 0 && (
         <div className="mt-2">
           <SortedTable

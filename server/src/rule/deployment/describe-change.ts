@@ -1,4 +1,5 @@
 import type { Effect, Rule } from '@unvelt/core'
+import type { RuleView } from '@unvelt/contract'
 import type { DraftRule } from '../merge-rules.js'
 import { ruleViews } from '../rule-view.js'
 
@@ -54,9 +55,23 @@ export async function describeChange(siteId: number, drafts: DraftRule[]): Promi
                 ? 'on all public pages'
                 : 'in the back office'
               : place.level
-  const done = (only.removed ? GONE : DONE)[only.effect]
-  return [`${only.addonName} ${done} ${where}`, ...conditionWords(only.condition)].join(', ')
+  const what = only.file === undefined ? only.addonName : `${fileName(only.file)} of ${only.addonName}`
+  return [`${what} ${doneWords(only)} ${where}`, ...conditionWords(only.condition)].join(', ')
 }
+
+/** What is done to one file may be something else than what is done to an add-on. */
+function doneWords({ effect, file, copy, removed }: RuleView): string {
+  if (effect === 'local' && copy?.content !== undefined) return removed ? 'served as it is again' : 'served cleaned'
+  if (effect === 'hint' && file !== undefined) return removed ? 'no longer asked for first' : 'asked for first'
+  return (removed ? GONE : DONE)[effect]
+}
+
+const fileName = (file: string): string =>
+  file
+    .replace(/[?#].*$/, '')
+    .split('/')
+    .filter(Boolean)
+    .at(-1) ?? file
 
 const conditionWords = (condition: Rule['condition']): string[] => [
   ...(condition?.device ? [condition.device === 'desk' ? 'at a desk' : 'on a handset'] : []),
