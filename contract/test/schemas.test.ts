@@ -29,6 +29,7 @@ describe('the rules’ schema', () => {
   const validate = ajv.compile(read('rules.schema.json'))
   /** Values that are right, and some that are not. */
   const either = <T>(...right: T[]) => fc.constantFrom<unknown>(...right, ...right, null, '', 7, 'other')
+  const HASH = `sha384-${'aB+/'.repeat(16)}`
   const place = fc.oneof(
     fc.record({ level: fc.constant('everywhere') }),
     fc.record({ level: fc.constant('area'), area: either('public', 'office') }),
@@ -57,7 +58,17 @@ describe('the rules’ schema', () => {
           { refreshDays: fc.constantFrom(0, 1, 7, 366, 1.5), licence: fc.constantFrom('', 'MIT', ' ') },
           { requiredKeys: [] },
         ),
+        fc.record(
+          {
+            content: fc.constantFrom(HASH, 'sha384-short', ''),
+            from: fc.constantFrom(HASH, `${HASH}=`),
+            licence: fc.constant('MIT'),
+          },
+          { requiredKeys: [] },
+        ),
+        fc.constant({ content: HASH, from: HASH }),
       ),
+      ahead: fc.constantFrom<unknown>(true, false, 'yes'),
       fonts: fc.array(
         fc.record(
           {

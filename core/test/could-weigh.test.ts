@@ -37,6 +37,18 @@ describe('what a file could weigh', () => {
     expect(couldWeigh(done)).toEqual({ bytes: 28_000, byPacking: 0, byMinifying: 0 })
   })
 
+  it('of a file of which nothing is left but comments only packing is offered', () => {
+    const broken = {
+      bytes: 900,
+      encoding: '',
+      plain: 900,
+      gzip: 300,
+      brotli: 280,
+      minified: { plain: 0, gzip: 20, brotli: 1 },
+    }
+    expect(couldWeigh(broken)).toEqual({ bytes: 280, byPacking: 620, byMinifying: 0 })
+  })
+
   it('what is spared and what is left add up to what it weighs, and nothing is ever less than nothing', () => {
     fc.assert(
       fc.property(file, (each) => {

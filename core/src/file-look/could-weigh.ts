@@ -27,14 +27,19 @@ const DONE_SHARE = 0.05
 export const isMinified = ({ plain, minified }: Pick<WeighedFile, 'plain' | 'minified'>): boolean =>
   minified !== null && minified.plain >= plain * (1 - DONE_SHARE)
 
+/** Whether nothing of a file runs as it comes: all of it is a comment, as when lines were joined behind one that ends with its line. */
+export const isEmptied = ({ plain, minified }: Pick<WeighedFile, 'plain' | 'minified'>): boolean =>
+  plain > 0 && minified?.plain === 0
+
 /**
  * What a file could weigh. Packing counts first, since a server does it for all files at once; minifying is counted under the packing
- * that is the lightest then, so that the two add up and nothing is promised twice. What is minified already stays as it is.
+ * that is the lightest then, so that the two add up and nothing is promised twice. What is minified already stays as it is, and of what is broken nothing is to be spared but by mending it.
  */
 export function couldWeigh(file: WeighedFile): CouldWeigh {
   const packed = Math.min(file.bytes, file.gzip, file.brotli)
   const { minified } = file
-  const least = minified && !isMinified(file) ? Math.min(packed, minified.gzip, minified.brotli) : packed
+  const least =
+    minified && !isMinified(file) && !isEmptied(file) ? Math.min(packed, minified.gzip, minified.brotli) : packed
   return { bytes: least, byPacking: file.bytes - packed, byMinifying: packed - least }
 }
 

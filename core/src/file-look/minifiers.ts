@@ -1,5 +1,3 @@
-import type { WeighedFile } from './could-weigh.js'
-
 /** An add-on as its site tells of it. */
 export interface ToldAddOn {
   name: string
@@ -20,7 +18,3 @@ export const minifiers = <A extends ToldAddOn>(addOns: readonly A[]): A[] =>
   addOns.filter(
     ({ active, name, summary, jobs }) => active && [name, summary, ...jobs].some((said) => MAKES_SMALLER.test(said)),
   )
-
-/** Whether nothing of a file runs as it comes: all of it is a comment, as when lines were joined behind one that ends with its line. */
-export const isEmptied = ({ plain, minified }: Pick<WeighedFile, 'plain' | 'minified'>): boolean =>
-  plain > 0 && minified?.plain === 0
