@@ -1,6 +1,7 @@
 import 'reflect-metadata'
 import type { Browser } from 'playwright-core'
 import { Sequelize } from 'sequelize'
+import sharp from 'sharp'
 import type { Page, Promises } from '@unvelt/contract'
 import { plainSite, type PlainSite } from '../../testing/plain-site.js'
 import { launchBrowser } from '../src/browser/browser.js'
@@ -119,6 +120,51 @@ it('says of a picture that it came in another format, or that nothing of it come
     ['mast.png', 'gone', 90_000, null],
   ])
 })
+
+it('knows a picture that was made anew under quite another name by its look, and takes no other for it', async () => {
+  const was = await photograph(1)
+  const other = await photograph(2)
+  const [page] = pages
+  const show = (...names: string[]) => {
+    plain.gate = (html) =>
+      html.replace('<img ', `${names.map((name) => `<img src="/pictures/${name}" width="300">`).join('')}<img `)
+  }
+  plain.replaced.set('/pictures/lake-at-dawn.jpg', await sharp(was).jpeg({ quality: 95 }).toBuffer())
+  show('lake-at-dawn.jpg')
+  await sweep()
+  expect((await t.call('POST', `${site}/pages/${page!.id}/pictures`, { similarity: 0.95 })).status).toBe(202)
+  for (const { id } of await OnDemandRow.findAll({ where: { kind: 'pictures', state: 'waiting' } }))
+    await runReadOnDemand(tools(), { id }, aHold)
+  const named = ({ found }: Promises) => found.find(({ url }) => url.endsWith('/lake-at-dawn.jpg'))
+
+  // Another picture is no answer to it.
+  plain.replaced.set('/pictures/img-8841.webp', await sharp(other).resize(300).webp().toBuffer())
+  show('img-8841.webp')
+  await sweep()
+  expect(named(await promises('picture'))).toMatchObject({ word: 'gone', now: null })
+
+  plain.replaced.set('/pictures/img-8842.webp', await sharp(was).resize(300).webp({ quality: 70 }).toBuffer())
+  show('img-8841.webp', 'img-8842.webp')
+  await sweep()
+  expect(named(await promises('picture'))).toMatchObject({
+    word: 'kept',
+    now: `${plain.address}/pictures/img-8842.webp`,
+  })
+  plain.gate = null
+}, 180_000)
+
+/** A picture with slow changes, another one for each number. */
+function photograph(n: number): Promise<Buffer> {
+  const [width, height] = [900, 600]
+  const data = Buffer.alloc(width * height * 3)
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      for (let channel = 0; channel < 3; channel++)
+        data[at++] = 128 + 60 * Math.sin(x * 0.011 * n + channel) + 50 * Math.cos(y * 0.017 + n * x * 0.02)
+  return sharp(data, { raw: { width, height, channels: 3 } })
+    .png()
+    .toBuffer()
+}
 
 const firstSweep = async (db: Sequelize): Promise<number> => {
   const [rows] = await db.query('select min(id) id from sweep')

@@ -61,6 +61,15 @@ export class LookedAtPicture {
   @IsOptional() @IsString() why: string | null
 }
 
+/** A frame of a page. */
+export class LookedAtFrame {
+  @IsString() url: string
+  /** From one of the site's own hosts. */
+  @IsBoolean() isOwn: boolean
+  @IsIn(['in view', 'further down', 'not shown']) where: 'in view' | 'further down' | 'not shown'
+  @IsBoolean() lazy: boolean
+}
+
 /** The pictures of a page, as they were at one time. */
 export class PictureLook {
   @IsInt() id: number
@@ -74,6 +83,8 @@ export class PictureLook {
   /** How many there are to be looked at; null before that is known. */
   @IsOptional() @IsInt() toLookAt: number | null
   @ValidateNested({ each: true }) @Type(() => LookedAtPicture) pictures: LookedAtPicture[]
+  /** Nothing was told of them in earlier versions. */
+  @ValidateNested({ each: true }) @Type(() => LookedAtFrame) frames: LookedAtFrame[]
   /** Under so many bytes a saving is too small to matter: the least difference of what its pictures weigh together. */
   @IsInt() leastBytes: number
 }

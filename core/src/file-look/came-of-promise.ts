@@ -33,13 +33,15 @@ const LEAST_BYTES = 200
  * What came of a promise, by a later sweep.
  * @param met All files of its kind that the later sweep met.
  * @param known Addresses that were there before: what is new may have come in its place.
+ * @param comeAs The address of a picture that was seen to have come in its place.
  */
 export function cameOfPromise(
   { url, bytes, saving }: WeightPromise,
   met: ReadonlyMap<string, MetFile>,
   known: ReadonlySet<string>,
+  comeAs: string | null = null,
 ): CameOfPromise {
-  const same = met.get(url)
+  const same = met.get(url) ?? (comeAs === null ? undefined : met.get(comeAs))
   const now =
     same ??
     inItsPlace(

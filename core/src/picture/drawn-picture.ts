@@ -12,6 +12,9 @@ export interface DrawnPicture {
   isLargest: boolean
 }
 
+/** A frame of a page, and where it stands. */
+export type DrawnFrame = Pick<DrawnPicture, 'url' | 'where' | 'lazy'>
+
 export const PICTURE_PLACES = ['in view', 'further down', 'not shown'] as const
 export type PicturePlace = (typeof PICTURE_PLACES)[number]
 

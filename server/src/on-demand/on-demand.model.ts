@@ -20,6 +20,7 @@ import type {
   ConsentSide,
   FilmedLoad,
   LookedAtFile,
+  LookedAtFrame,
   LookedAtPicture,
   NowhereCount,
   VerifiedEffect,
@@ -173,6 +174,8 @@ export interface PicturesTaken {
   /** Null before the page was looked at. */
   toLookAt: number | null
   pictures: LookedAtPicture[]
+  /** Looks of earlier versions have none. */
+  frames?: LookedAtFrame[]
 }
 
 /** What of the rules was carried out on a page, seen through one lens. */

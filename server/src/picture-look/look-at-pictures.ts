@@ -1,5 +1,5 @@
 import type { Browser, BrowserContext, Page, Request, Response } from 'playwright-core'
-import { PICTURE_PLACES, type DrawnPicture } from '@unvelt/core'
+import { PICTURE_PLACES, type DrawnFrame, type DrawnPicture } from '@unvelt/core'
 import { contextOf } from '../browser/look-through.js'
 import { letIn } from '../browser/let-in.js'
 import { MEASURING_HEADER } from '../site-http/measuring-header.js'
@@ -23,6 +23,7 @@ const CLOSE_MS = 10_000
 /** The pictures of a page that was looked at to its end. */
 export interface PicturesSeen {
   drawn: DrawnPicture[]
+  frames: DrawnFrame[]
   /** Bodies by address. */
   files: Map<string, Buffer>
   ratio: number
@@ -100,6 +101,7 @@ async function look(
   await Promise.all(coming)
   return {
     drawn: (told.drawn as DrawnPicture[]).flatMap(plain),
+    frames: (told.frames as DrawnPicture[]).flatMap(plain).map(({ url, where, lazy }) => ({ url, where, lazy })),
     files,
     ratio: order.lens.device.phone ? 2 : 1,
     viewWidth: order.lens.device.viewportWidth,
@@ -127,8 +129,9 @@ function askDrawn(most: number) {
   observer.disconnect()
   const largest = (paints.at(-1) as (PerformanceEntry & { url?: string }) | undefined)?.url ?? ''
   const drawn: { url: string; width: number; height: number; where: string; lazy: boolean; isLargest: boolean }[] = []
-  const add = (element: Element, url: string, lazy: boolean) => {
-    if (!url || drawn.length >= most) return
+  const frames: typeof drawn = []
+  const add = (element: Element, url: string, lazy: boolean, into = drawn) => {
+    if (!url || into.length >= most) return
     const address = new URL(url, document.baseURI).href
     if (!/^https?:/.test(address)) return
     const box = element.getBoundingClientRect()
@@ -141,19 +144,20 @@ function askDrawn(most: number) {
       : box.top + scrollY < innerHeight && box.left < innerWidth
         ? 'in view'
         : 'further down'
-    drawn.push({ url: address, width: box.width, height: box.height, where, lazy, isLargest: address === largest })
+    into.push({ url: address, width: box.width, height: box.height, where, lazy, isLargest: address === largest })
   }
   for (const img of document.querySelectorAll('img')) add(img, img.currentSrc, img.loading === 'lazy')
   for (const input of document.querySelectorAll<HTMLInputElement>('input[type=image]')) add(input, input.src, false)
   for (const video of document.querySelectorAll('video[poster]')) add(video, (video as HTMLVideoElement).poster, false)
   for (const image of document.querySelectorAll<SVGImageElement>('svg image')) add(image, image.href.baseVal, false)
+  for (const frame of document.querySelectorAll('iframe')) add(frame, frame.src, frame.loading === 'lazy', frames)
   let looked = 0
   for (const element of document.querySelectorAll('body, body *')) {
     if (++looked > 20_000) break
     for (const [, url] of getComputedStyle(element).backgroundImage.matchAll(/url\("([^"]+)"\)/g))
       add(element, url!, false)
   }
-  return { drawn }
+  return { drawn, frames }
 }
 
 const LONGEST = 100_000

@@ -67,6 +67,7 @@ function lookView({ id, wish, taken, state, takenAt, failure }: OnDemand<'pictur
     takenAt: takenAt.toISOString(),
     failure,
     similarity: wish.similarity,
+    frames: [],
     ...taken,
     leastBytes: Math.round(leastShare * together),
   }

@@ -8,7 +8,8 @@ const MOST_PIXELS = 60e6
 const LONGEST_S = 30
 /** Larger pictures are held against each other at this size: what can't be seen there can't be seen. */
 const MOST_COMPARED_PIXELS = 600_000
-const QUALITIES = [30, 40, 50, 60, 70, 80, 90, 95]
+/** In which the least one that is good enough is looked for. */
+export const REMADE_QUALITIES = [30, 40, 50, 60, 70, 80, 90, 95]
 /** Lines are compared as they are drawn at no more than this width, in pixels. */
 const MOST_LINES_WIDTH = 1_000
 const LONGEST_LINES_MS = 10_000
@@ -115,7 +116,7 @@ function lightest(
   { as, format, similarity }: { as: RemadeAs; format: string; similarity: number },
 ): Promise<Remade | null> {
   const target = as === 'same' ? format : as
-  return leastQuality(QUALITIES, similarity, async (quality) => {
+  return leastQuality(REMADE_QUALITIES, similarity, async (quality) => {
     const content = await encoded(base(), target, quality).timeout({ seconds: LONGEST_S }).toBuffer()
     const now = await pixelsOf(sharp(content))
     return { as, quality, content, similarity: ssim(original, now).mssim }

@@ -1,4 +1,5 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
+import type { PictureLooks } from '@unvelt/core'
 import type { PromiseKind } from '@unvelt/contract'
 import { shownSweep } from '../sweep/shown-sweep.js'
 
@@ -11,6 +12,8 @@ export interface SaidOfFile {
   /** Of its body, as it came. */
   bytes: number
   saving: number
+  /** Of a picture: how it looks. */
+  looks?: PictureLooks | null
 }
 
 /**
@@ -34,10 +37,10 @@ export async function keepPromises(
   const sweepId = await shownSweep(sequelize, siteId)
   const met = sweepId === null ? new Map<string, number>() : await metBytes(sequelize, sweepId)
   await sequelize.query(
-    `insert into weight_promise (site_id, kind, url, sweep_id, body_bytes, bytes, saving)
-     select $1, $2, url, $3, body, bytes, saving
-     from unnest($4::text[], $5::bigint[], $6::bigint[], $7::bigint[]) said (url, body, bytes, saving)
-     on conflict (site_id, kind, url) do update set saving = excluded.saving
+    `insert into weight_promise (site_id, kind, url, sweep_id, body_bytes, bytes, saving, looks)
+     select $1, $2, url, $3, body, bytes, saving, looks::jsonb
+     from unnest($4::text[], $5::bigint[], $6::bigint[], $7::bigint[], $8::text[]) said (url, body, bytes, saving, looks)
+     on conflict (site_id, kind, url) do update set saving = excluded.saving, looks = coalesce(excluded.looks, weight_promise.looks)
      where weight_promise.body_bytes = excluded.body_bytes`,
     {
       bind: [
@@ -46,6 +49,7 @@ export async function keepPromises(
         worth.map(({ bytes }) => bytes),
         worth.map(({ url, bytes }) => Math.round(met.get(url) ?? bytes)),
         worth.map(({ saving }) => Math.round(saving)),
+        worth.map(({ looks }) => (looks ? JSON.stringify(looks) : null)),
       ],
     },
   )

@@ -15,6 +15,8 @@ interface Said {
   saving: number
   sweepId: number | null
   madeAt: Date
+  /** Where one that looks the same has come since. */
+  comeAs: string | null
 }
 
 interface Visits {
@@ -62,8 +64,8 @@ export class PromiseService {
     const found = due.map((one): CameOfFile => {
       const before = known.get(one.sweepId ?? 0)
       // Where nothing is known of before, nothing is taken for new.
-      const came = cameOfPromise(one, met, before && before.size > 0 ? before : new Set(met.keys()))
-      const { madeAt, sweepId: _, ...file } = one
+      const came = cameOfPromise(one, met, before && before.size > 0 ? before : new Set(met.keys()), one.comeAs)
+      const { madeAt, sweepId: _, comeAs: __, ...file } = one
       return { ...file, madeAt: madeAt.toISOString(), ...came, spared: came.came * (loads.get(one.url) ?? 0) }
     })
     return {
@@ -83,7 +85,7 @@ export class PromiseService {
 
   private said(siteId: number, kind: PromiseKind): Promise<Said[]> {
     return this.sequelize.query<Said>(
-      `select url, body_bytes::float8 "bodyBytes", bytes::float8 bytes, saving::float8 saving, sweep_id "sweepId", made_at "madeAt" from weight_promise
+      `select url, body_bytes::float8 "bodyBytes", bytes::float8 bytes, saving::float8 saving, sweep_id "sweepId", made_at "madeAt", come_as "comeAs" from weight_promise
        where site_id = $1 and kind = $2 order by url`,
       { bind: [siteId, kind], type: QueryTypes.SELECT },
     )

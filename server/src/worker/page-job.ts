@@ -10,6 +10,7 @@ import { outsideOfSweep } from '../outside/outside-of-sweep.js'
 import { PageRow } from '../page/page.model.js'
 import type { Hold } from '../queue/job.js'
 import type { ReadPageJob } from '../queue/queue.js'
+import { knowByLook } from '../promise/known-by-look.js'
 import { ownTrouble } from '../queue/own-trouble.js'
 import { reachOf } from '../reach/reach.js'
 import { failureSentence } from '../reading/failure.js'
@@ -133,6 +134,7 @@ async function readRepeats(tools: WorkerTools, subject: Subject, reader: Reader,
     if (!isLast || sweep.purpose !== 'survey') return
     await outsideOfSweep(sequelize, await sweep.reload())
     await complaintsOfSweep(sequelize, sweep)
+    await knowByLook(sequelize, subject.site, sweep.id)
     await thinOld(sequelize, subject.site, await shownSweep(sequelize, sweep.siteId))
   })
 }

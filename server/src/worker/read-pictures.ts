@@ -6,6 +6,7 @@ import { LensRow } from '../lens/lens.model.js'
 import { OnDemandRow, type OnDemand } from '../on-demand/on-demand.model.js'
 import { PageRow } from '../page/page.model.js'
 import { lookAtPictures } from '../picture-look/look-at-pictures.js'
+import { looksOf } from '../picture-look/looks-of.js'
 import { PictureFileRow } from '../picture-look/picture-file.model.js'
 import { remadeOnce } from '../picture-look/remade-once.js'
 import { keepPromises } from '../promise/keep-promises.js'
@@ -31,7 +32,7 @@ export async function readPictures(
   const { settings: lens } = lenses.find(({ settings }) => settings.visitor.kind === 'signed-out') ?? FIRST_LENSES[0]!
   const url = siteAddress(site.address, page.path)
   await PictureFileRow.destroy({ where: { readingOnDemandId: id } })
-  const { drawn, files, ratio, viewWidth } = await turns.beside(async () =>
+  const { drawn, frames, files, ratio, viewWidth } = await turns.beside(async () =>
     lookAtPictures(await browsers.shared(), {
       url: url.href,
       lens,
@@ -46,7 +47,9 @@ export async function readPictures(
     .filter((picture) => files.has(picture.url))
     .slice(0, MOST_PICTURES)
   const pictures: LookedAtPicture[] = []
-  const told = { ratio, viewWidth, toLookAt: used.length, pictures }
+  const isOwn = (address: string) => site.ownHosts.includes(new URL(address).host)
+  const framed = frames.map((frame) => ({ ...frame, isOwn: isOwn(frame.url) }))
+  const told = { ratio, viewWidth, toLookAt: used.length, pictures, frames: framed }
   await keep(told)
   for (const [n, picture] of used.entries()) {
     const body = files.get(picture.url)!
@@ -58,7 +61,7 @@ export async function readPictures(
       await PictureFileRow.upsert({ readingOnDemandId: id, n, as, content })
     pictures.push({
       url: picture.url,
-      isOwn: site.ownHosts.includes(new URL(picture.url).host),
+      isOwn: isOwn(picture.url),
       format,
       hash,
       bytes: body.length,
@@ -82,9 +85,9 @@ export async function readPictures(
     })
     await keep(told)
   }
-  const said = pictures.flatMap(({ url, bytes, remade }) =>
-    remade[0] ? { url, bytes, saving: bytes - remade[0].bytes } : [],
-  )
+  const said = []
+  for (const { url, bytes, remade } of pictures)
+    if (remade[0]) said.push({ url, bytes, saving: bytes - remade[0].bytes, looks: await looksOf(files.get(url)!) })
   await keepPromises(tools.sequelize, siteId, 'picture', said)
   // Only the newest look keeps its pictures: they are large, and of older ones nobody asks.
   await OnDemandRow.destroy({ where: { siteId, pageId, kind: 'pictures', state: 'done', id: { [Op.lt]: id } } })

@@ -1,5 +1,5 @@
-import type { LookedAtPicture, PictureLook, RuleInput } from '@unvelt/contract'
-import { useDrafts } from '../api/queries.js'
+import type { LookedAtFrame, LookedAtPicture, PictureLook, RuleInput } from '@unvelt/contract'
+import { useAddOns, useDrafts } from '../api/queries.js'
 import { bytes, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { useDraft } from '../rules/use-draft.js'
@@ -19,13 +19,20 @@ const DESK_FROM = 800
 export const lowerPictures = (pictures: readonly LookedAtPicture[]): LookedAtPicture[] =>
   pictures.filter(({ where, lazy, isLargest }) => where === 'further down' && !lazy && !isLargest)
 
-/** One rule a picture: the browser itself waits until it is near. It says nothing of devices through which nobody has looked. */
+/** Frames that nobody sees at first, and that come at once all the same, each address once. */
+export const lowerFrames = (frames: readonly LookedAtFrame[]): LookedAtFrame[] => {
+  const atOnce = new Set(frames.filter(({ where }) => where === 'in view').map(({ url }) => url))
+  const lower = frames.filter(({ url, where, lazy }) => where === 'further down' && !lazy && !atOnce.has(url))
+  return [...new Map(lower.map((frame) => [frame.url, frame])).values()]
+}
+
+/** One rule a picture or frame: the browser itself waits until it is near. It says nothing of devices through which nobody has looked. */
 export function lazyRules(
-  { pictures, viewWidth }: PictureLook,
+  { pictures, frames, viewWidth }: PictureLook,
   path: string,
   payerOf: ReadonlyMap<string, string>,
 ): RuleInput[] {
-  return lowerPictures(pictures).map(({ url, isOwn }) => ({
+  return [...lowerPictures(pictures), ...lowerFrames(frames)].map(({ url, isOwn }) => ({
     addon: payerOf.get(url) ?? 'content',
     file: isOwn ? new URL(url).pathname : url,
     effect: 'hold' as const,
@@ -35,18 +42,29 @@ export function lazyRules(
   }))
 }
 
-/** Offers to have the page's lower pictures wait. */
+/** Offers to have the page's lower pictures and frames wait. */
 export function HoldLower({ siteId, path, look, payerOf }: HoldLowerProps) {
   const draft = useDraft(siteId)
   const { data: drafts } = useDrafts(siteId)
-  const rules = lazyRules(look, path, payerOf)
+  const { data: addOns = [] } = useAddOns(siteId)
+  // A site with a connector obeys rules only on what it knows.
+  const known = new Set(addOns.filter(({ source }) => source === 'connector').map(({ slug }) => slug))
+  const canBeSaid = (payer: string) => known.size === 0 || payer === 'content' || known.has(payer)
+  const rules = lazyRules(look, path, payerOf).filter(({ addon }) => canBeSaid(addon))
   if (rules.length === 0) return null
-  const weight = lowerPictures(look.pictures).reduce((sum, picture) => sum + picture.bytes, 0)
+  const named = new Set(rules.map(({ file }) => file))
+  const isNamed = ({ url, isOwn }: { url: string; isOwn: boolean }) => named.has(isOwn ? new URL(url).pathname : url)
+  const lower = lowerPictures(look.pictures).filter(isNamed)
+  const [pictures, frames] = [lower.length, lowerFrames(look.frames).filter(isNamed).length]
+  const weight = lower.reduce((sum, picture) => sum + picture.bytes, 0)
   const isDrafted = rules.every(({ file }) => drafts?.rules.some((rule) => rule.file === file && rule.until === 'seen'))
   return (
     <div className="mt-2 flex flex-wrap items-center gap-3">
       <p>
-        {plural(rules.length, 'picture')} further down {rules.length === 1 ? 'comes' : 'come'} at once, {bytes(weight)}.
+        {[pictures > 0 && plural(pictures, 'picture'), frames > 0 && plural(frames, 'frame')]
+          .filter(Boolean)
+          .join(' and ')}{' '}
+        further down {rules.length === 1 ? 'comes' : 'come'} at once{weight > 0 && `, ${bytes(weight)}`}.
       </p>
       <Button disabled={draft.isPending || isDrafted} onClick={() => draft.add(rules)}>
         {isDrafted ? 'Drafted' : `Hold ${rules.length === 1 ? 'it' : 'them'} until near`}

@@ -77,7 +77,14 @@ function Look({ siteId, pageId, path, payerOf, look }: Props & { look: PictureLo
       />
     ))
   if (failure) return <p className="mt-4 text-plum">{failure}</p>
-  if (toLookAt === 0 && !underWay) return <p className="mt-4 text-soft">This page draws no pictures.</p>
+  const lower = !underWay && <HoldLower siteId={siteId} path={path} look={look} payerOf={payerOf} />
+  if (toLookAt === 0 && !underWay)
+    return (
+      <div className="mt-4">
+        <p className="text-soft">This page draws no pictures.</p>
+        {lower}
+      </div>
+    )
   return (
     <section aria-label="Pictures of the page" className="mt-5">
       <p>
@@ -91,7 +98,7 @@ function Look({ siteId, pageId, path, payerOf, look }: Props & { look: PictureLo
           {look.similarity.toFixed(3)}.
         </span>
       </p>
-      {!underWay && <HoldLower siteId={siteId} path={path} look={look} payerOf={payerOf} />}
+      {lower}
       {matters.length > 0 && <PictureTable name="Could weigh less">{rows(matters)}</PictureTable>}
       {rest.length > 0 && (
         <details className="mt-3" open={matters.length === 0}>
