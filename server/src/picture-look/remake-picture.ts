@@ -98,7 +98,7 @@ async function lighterLines(
       const content = Buffer.from(written)
       if (content.length >= body.length) continue
       const is = await drawnBy(content)
-      const alike = was.width === is.width && was.height === is.height ? ssim(was, is).mssim : 0
+      const alike = was.width === is.width && was.height === is.height ? likeness(was, is) : 0
       if (alike >= similarity) return { remade: [{ as: 'same', quality: 100, content, similarity: alike }], why: null }
     }
     return { remade: [], why: 'It is made of lines, and could not be written more shortly.' }
@@ -119,7 +119,7 @@ function lightest(
   return leastQuality(REMADE_QUALITIES, similarity, async (quality) => {
     const content = await encoded(base(), target, quality).timeout({ seconds: LONGEST_S }).toBuffer()
     const now = await pixelsOf(sharp(content))
-    return { as, quality, content, similarity: ssim(original, now).mssim }
+    return { as, quality, content, similarity: likeness(original, now) }
   })
 }
 
@@ -136,6 +136,9 @@ function encoded(picture: Sharp, format: string, quality: number): Sharp {
       return picture.jpeg({ quality, mozjpeg: true })
   }
 }
+
+/** Structural similarity over windows side by side: within a few thousandths of that over windows at every pixel, in a tenth of its time. */
+const likeness = (a: ImagePixels, b: ImagePixels): number => ssim(a, b, { ssim: 'bezkrovny' }).mssim
 
 interface ImagePixels {
   data: Uint8ClampedArray
