@@ -64,7 +64,8 @@ export function HoldLower({ siteId, path, look, payerOf }: HoldLowerProps) {
         {[pictures > 0 && plural(pictures, 'picture'), frames > 0 && plural(frames, 'frame')]
           .filter(Boolean)
           .join(' and ')}{' '}
-        further down {rules.length === 1 ? 'comes' : 'come'} at once{weight > 0 && `, ${bytes(weight)}`}.
+        further down {rules.length === 1 ? 'comes' : 'come'} at once
+        {weight > 0 && `, ${bytes(weight)}${frames > 0 ? ' without the frames' : ''}`}.
       </p>
       <Button disabled={draft.isPending || isDrafted} onClick={() => draft.add(rules)}>
         {isDrafted ? 'Drafted' : `Hold ${rules.length === 1 ? 'it' : 'them'} until near`}
