@@ -192,6 +192,9 @@ describe('the other effects', () => {
     expect(rewrite(page, [{ ...first, ahead: true }], { first: true })).toBe(
       told.replace('<head>', `<head><link rel="preload" as="image" href="${file}" fetchpriority="high">`),
     )
+    expect(rewrite('<head></head>', [{ ...first, file: `${file}?a=1&b=2`, ahead: true }], { first: true })).toBe(
+      `<head><link rel="preload" as="image" href="${file}?a=1&amp;b=2" fetchpriority="high"></head>`,
+    )
     expect(rewrite(`<img srcset="/small.jpg 1x, ${file} 2x" src=/small.jpg fetchpriority=low>`, [first])).toBe(
       `<img fetchpriority="high" srcset="/small.jpg 1x, ${file} 2x" src=/small.jpg >`,
     )

@@ -6,6 +6,7 @@ import { plainSite, type PlainSite } from '../../testing/plain-site.js'
 import { tellSweep } from '../src/events/tell.js'
 import { storeReading } from '../src/reading/reading-store.js'
 import { RetirementRow } from '../src/retirement/retirement.model.js'
+import { keepPicture } from '../src/rehearsal/picture-store.js'
 import { storePicture } from '../src/reading/picture-store.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
 import { groupsOf, storeGroups } from '../src/toll/prediction-groups-store.js'
@@ -188,6 +189,12 @@ it('deletes a site with everything of it, once it is named and nothing is under 
   const rehearsal = await t.call('POST', `${site}/rehearsals`, { pageIds: [pages[0]!.id] })
   expect((await t.call('DELETE', site, { name })).body.title).toMatch(/rehearsal.*stop it first/)
   await t.call('POST', `/rehearsals/${rehearsal.body.id}/stop`)
+  // One picture may be a sweep's and a rehearsal's.
+  const picture = { jpeg: randomBytes(900), width: 30, height: 20 }
+  const [lens] = (await t.call('GET', `${site}/lenses`)).body
+  const { id: sweepId } = (await SweepRow.findOne({ where: { siteId } }))!
+  await storePicture(db, { sweepId, pageId: pages[0]!.id, variant: 'before' }, picture)
+  await keepPicture(db, { rehearsalId: rehearsal.body.id, pageId: pages[0]!.id, lensId: lens.id }, 0, picture)
   expect((await t.call('DELETE', site, { name })).status).toBe(204)
   expect((await t.call('GET', site)).status).toBe(404)
   expect(await rowsOf('site_id', siteId)).toEqual({})

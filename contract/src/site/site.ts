@@ -116,6 +116,8 @@ export class Site {
   @IsOptional() @IsInt() copyOf: number | null
   /** Effects that the site can carry out by itself. */
   @IsString({ each: true }) effects: string[]
+  /** Whether single files can be asked for first on its pages. */
+  @IsBoolean() asksFirst: boolean
   /** Whether the site tells of itself, or is only looked at from outside. */
   @IsBoolean() hasConnector: boolean
   /** Where its pages are known from: `connector`, `sitemap` or `links`. */

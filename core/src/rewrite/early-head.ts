@@ -1,4 +1,5 @@
 import type { EarlyHost, FontStandIn } from '../rule/rule.js'
+import { escapeValue } from './tag-syntax.js'
 
 /** Links by which a page connects to hosts early (HTML standard, section 4.6.8.15). */
 export const earlyLinks = (hosts: readonly EarlyHost[]): string => [...new Set(hosts.map(linkTo))].join('')
@@ -6,7 +7,7 @@ export const earlyLinks = (hosts: readonly EarlyHost[]): string => [...new Set(h
 /** Links by which pictures that no tag names are asked for before others (HTML standard, section 4.6.8.18). */
 export const aheadLinks = (files: readonly string[]): string =>
   [...new Set(files)]
-    .map((file) => `<link rel="preload" as="image" href="${escaped(file)}" fetchpriority="high">`)
+    .map((file) => `<link rel="preload" as="image" href="${escapeValue(file)}" fetchpriority="high">`)
     .join('')
 
 const linkTo = ({ origin, cors, nameOnly }: EarlyHost): string =>

@@ -43,6 +43,7 @@ import * as madeCopies from './migrations/0065-made-copies.js'
 import * as inHtml from './migrations/0066-in-html.js'
 import * as latePaint from './migrations/0067-late-paint.js'
 import * as promisedLooks from './migrations/0068-promised-looks.js'
+import * as picturesOfSites from './migrations/0069-pictures-of-sites.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -138,6 +139,7 @@ const MIGRATIONS = {
   '0066-in-html': inHtml,
   '0067-late-paint': latePaint,
   '0068-promised-looks': promisedLooks,
+  '0069-pictures-of-sites': picturesOfSites,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

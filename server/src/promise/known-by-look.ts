@@ -9,6 +9,8 @@ import { metBytes } from './keep-promises.js'
 /** So many new pictures are asked for once more, those of most pages first. */
 const MOST_LOOKED_AT = 40
 const MOST_BYTES = 8e6
+/** What was not looked at by then is looked at after the next sweep. */
+const LONGEST_MS = 60_000
 
 interface Missed {
   url: string
@@ -29,12 +31,14 @@ export async function knowByLook(sequelize: Sequelize, site: SiteRow, sweepId: n
     { bind: [site.id, sweepId], type: QueryTypes.SELECT },
   )
   if (told.length === 0) return
+  const until = Date.now() + LONGEST_MS
   const met = new Map([...(await metBytes(sequelize, sweepId))].map(([url, bytes]) => [url, { url, bytes }]))
   for (const before of new Set(told.map((one) => one.sweepId))) {
     const known = await addressesOf(sequelize, before)
     const missed = told.filter((one) => one.sweepId === before && cameOfPromise(one, met, known).word === 'gone')
     if (missed.length === 0) continue
     for (const { url, pageIds } of await newPictures(sequelize, sweepId, before, missed)) {
+      if (Date.now() > until) return
       const looks = await asked(url, site)
       const same = looks && missed.find((one) => looksAlike(one.looks, looks))
       if (!same || !(await sharesPage(sequelize, before, same.url, pageIds))) continue

@@ -254,6 +254,7 @@ export class SiteService {
       certificate: row.certificate && certificateView(row.certificate, null),
       copyOf: row.copyOf,
       effects: [...effectsOf(row)],
+      asksFirst: !row.connector || row.connector.firstFiles === true,
       hasConnector: row.connector !== null,
       pagesFrom: row.pagesFrom,
       ...counts!,

@@ -1,5 +1,7 @@
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize'
 import {
+  fileNames,
+  isUnnamed,
   latePaint,
   ruleFileName,
   type Attribution,
@@ -26,7 +28,11 @@ export function latePaintOf(
   const request = readings[n]!.requests.find(({ url }) => url === late.url)!
   const { payer } = attributions[n]!.requests.get(request.id)!
   const url = new URL(late.url)
-  return { ...late, payer, file: ruleFileName(url, ownHosts.includes(url.host)) }
+  const [whole, withQuery] = fileNames(url, ownHosts.includes(url.host))
+  // A link announces just what is asked for later, or it comes twice; a tag is known by the path alone.
+  const isHere = url.host === new URL(readings[n]!.finalUrl).host
+  const announced = (isHere ? withQuery : undefined) ?? whole!
+  return { ...late, payer, file: isUnnamed(late.because) ? announced : ruleFileName(url, ownHosts.includes(url.host)) }
 }
 
 /** Keeps it in the place of what was known of the page in that sweep. */

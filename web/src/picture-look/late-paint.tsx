@@ -1,5 +1,5 @@
 import type { LatePaintView, RuleInput, Site } from '@unvelt/contract'
-import { useDrafts } from '../api/queries.js'
+import { useAddOns, useDrafts } from '../api/queries.js'
 import { milliseconds } from '../figures/format.js'
 import { Button } from '../parts/button.js'
 import { useDraft } from '../rules/use-draft.js'
@@ -15,6 +15,13 @@ const WHY: Record<LatePaintView['because'], string> = {
 export function LatePaint({ site, path, late }: { site: Site; path: string; late: LatePaintView }) {
   const draft = useDraft(site.id)
   const { data: drafts } = useDrafts(site.id)
+  const { data: addOns = [] } = useAddOns(site.id)
+  // A site with a connector obeys rules only on what it knows.
+  const canBeSaid =
+    site.asksFirst &&
+    (!site.hasConnector ||
+      late.payer === 'content' ||
+      addOns.some(({ slug, source }) => slug === late.payer && source === 'connector'))
   const { file, because, couldMs, askedMs } = late
   const isNamed = because === 'waits' || because === 'turn'
   const rule: RuleInput = {
@@ -28,15 +35,17 @@ export function LatePaint({ site, path, late }: { site: Site; path: string; late
         The largest thing in sight is <span className="break-all">{file}</span>. It is asked for{' '}
         {milliseconds(askedMs - couldMs)} after the page’s first byte, later than it could be: {WHY[because]}.
       </p>
-      <p className="mt-1 flex flex-wrap items-center gap-3">
-        <Button disabled={draft.isPending || isDrafted} onClick={() => draft.add([rule])}>
-          {isDrafted ? 'Drafted' : 'Ask for it first'}
-        </Button>
-        <span className="text-[13px] text-soft">
-          {isNamed ? 'Its tag says so then.' : 'A link in the page’s head announces it then.'} How much sooner it is
-          drawn, a rehearsal tells.
-        </span>
-      </p>
+      {canBeSaid && (
+        <p className="mt-1 flex flex-wrap items-center gap-3">
+          <Button disabled={draft.isPending || isDrafted} onClick={() => draft.add([rule])}>
+            {isDrafted ? 'Drafted' : 'Ask for it first'}
+          </Button>
+          <span className="text-[13px] text-soft">
+            {isNamed ? 'Its tag says so then.' : 'A link in the page’s head announces it then.'} How much sooner it is
+            drawn, a rehearsal tells.
+          </span>
+        </p>
+      )}
     </div>
   )
 }
