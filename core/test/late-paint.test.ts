@@ -53,7 +53,7 @@ describe('a late largest paint', () => {
     const one = fc.record({ lateMs: fc.integer({ min: 100, max: 5000 }), inThousand: fc.double({ min: 0, max: 20, noNaN: true }) }) // prettier-ignore
     fc.assert(
       fc.property(fc.array(one, { maxLength: 300 }), (list) => {
-        const pages = list.map((each, n) => ({ ...each, path: `/${n}`, addon: 'content', file: `/${n}.jpg`, because: 'script' as const })) // prettier-ignore
+        const pages = list.map((each, n) => ({ ...each, path: `/${n}`, addon: 'content', file: `/${n}.jpg`, because: 'script' as const, device: 'desk' as const })) // prettier-ignore
         const all = pages.reduce((sum, { lateMs, inThousand }) => sum + lateMs * inThousand, 0)
         const move = firstMove(pages)
         if (!move) return pages.length > 200 || expect(all).toBeLessThan(1000)

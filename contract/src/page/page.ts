@@ -159,6 +159,8 @@ export class LatePaintView {
   @IsString() payer: string
   @IsString() file: string
   @IsIn(LATE_BECAUSE) because: LateBecause
+  /** Through which it was seen to be the largest. */
+  @IsIn(['desk', 'handset']) device: 'desk' | 'handset'
   /** ms after navigation start: the page's first byte, the request, the paint. */
   @IsNumber() couldMs: number
   @IsNumber() askedMs: number

@@ -9,6 +9,8 @@ export interface LatePage {
   addon: string
   file: string
   because: LateBecause
+  /** Through which it was seen to be the largest; on another device another one may be. */
+  device: 'desk' | 'handset'
   /** Milliseconds by which it is asked for later than it could be. */
   lateMs: number
   /** How often the page is seen in 1,000 page views. */
@@ -34,8 +36,8 @@ export function firstMove(pages: readonly LatePage[]): NextMove | null {
     spared: { pages: ranked.length, requests: 0, transferBytes: 0, serverMs: 0, mainThreadMs: 0 },
     postponed: false,
     waitingMs,
-    rules: ranked.map(({ path, addon, file, because }) => ({
-      ...{ addon, file, effect: 'hint' as const, place: { level: 'page' as const, path } },
+    rules: ranked.map(({ path, addon, file, because, device }) => ({
+      ...{ addon, file, effect: 'hint' as const, place: { level: 'page' as const, path }, condition: { device } },
       // What no tag names has to be announced.
       ...(isUnnamed(because) && { ahead: true as const }),
     })),

@@ -1,4 +1,4 @@
-import type { Effect, Place } from '../rule/rule.js'
+import type { Condition, Effect, Place } from '../rule/rule.js'
 import type { UseWord } from '../use/use-word.js'
 
 /** What an add-on costs on one page, and what is known of its use there. Bytes, ms and counts. */
@@ -67,7 +67,7 @@ export interface NextMove {
   /** What the move is ranked by: ms of waiting in a thousand page views, see `waitingOf`. */
   waitingMs: number
   /** What one press drafts; none where only the site itself can do it. */
-  rules: { addon: string; file?: string; effect: Effect; ahead?: true; place: Place }[]
+  rules: { addon: string; file?: string; effect: Effect; ahead?: true; place: Place; condition?: Condition }[]
 }
 
 /** 1.6 Mbit/s, a slow phone network: what a byte costs the one who waits. */

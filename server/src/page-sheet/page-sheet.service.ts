@@ -28,6 +28,7 @@ import {
 } from '@unvelt/core'
 import type { PageSheet, ServerWork } from '@unvelt/contract'
 import { filesOverSite, inlineName, type FileOverSite } from '../idle/file-use-store.js'
+import { deviceOf } from '../lens/device-of.js'
 import { notFound, ProblemError } from '../problem/problem.error.js'
 import { ReadingRow } from '../reading/reading.model.js'
 import { pictureOf, pictureSize } from '../reading/picture-store.js'
@@ -74,6 +75,7 @@ export class PageSheetService {
     const repeats = readings.map((each, n) => tolls(each, repeatsAttributed[n]!))
     const clock = readings[middleRepeats(repeats, areTimed(readings)).mainThreadMs]
     const timeOf = clock ? timeByUrl(clock) : new Map<string, number>()
+    const late = latePaintOf(readings, repeatsAttributed, sweep.sources)
     const names = reading ? (Object.keys(reading.timings) as (keyof typeof reading.timings)[]) : []
     return {
       page: pageView(page),
@@ -130,7 +132,7 @@ export class PageSheetService {
       fonts: reading?.fonts ?? [],
       ...stepsOf(readings, sweep.sources),
       companions: reading?.companions ?? [],
-      latePaint: latePaintOf(readings, repeatsAttributed, sweep.sources),
+      latePaint: late && { ...late, device: await deviceOf(sweep.lensId) },
       picture: await pictureSize(this.sequelize, { sweepId: sweep.id, pageId: page.id, variant }),
     }
   }

@@ -40,12 +40,14 @@ export async function knowByLook(sequelize: Sequelize, site: SiteRow, sweepId: n
     for (const { url, pageIds } of await newPictures(sequelize, sweepId, before, missed)) {
       if (Date.now() > until) return
       const looks = await asked(url, site)
-      const same = looks && missed.find((one) => looksAlike(one.looks, looks))
-      if (!same || !(await sharesPage(sequelize, before, same.url, pageIds))) continue
-      await sequelize.query(
-        `update weight_promise set come_as = $3 where site_id = $1 and kind = 'picture' and url = $2 and come_as is null`,
-        { bind: [site.id, same.url, url] },
-      )
+      for (const same of missed) {
+        if (!looks || !looksAlike(same.looks, looks) || !(await sharesPage(sequelize, before, same.url, pageIds)))
+          continue
+        await sequelize.query(
+          `update weight_promise set come_as = $3 where site_id = $1 and kind = 'picture' and url = $2 and come_as is null`,
+          { bind: [site.id, same.url, url] },
+        )
+      }
     }
   }
 }

@@ -2,16 +2,23 @@ import { QueryTypes, type Sequelize } from 'sequelize'
 import { CONTENT, viewsInThousand, type LatePage, type LateBecause } from '@unvelt/core'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { PageRow } from '../page/page.model.js'
+import { deviceOf } from '../lens/device-of.js'
+import type { SweepRow } from '../sweep/sweep.model.js'
 import type { SiteRow } from '../site/site.model.js'
 
 /** Pages of a sweep whose largest picture is asked for late, where the site can ask for it first. */
-export async function latePages(sequelize: Sequelize, site: SiteRow, sweepId: number): Promise<LatePage[]> {
+export async function latePages(
+  sequelize: Sequelize,
+  site: SiteRow,
+  { id: sweepId, lensId }: Pick<SweepRow, 'id' | 'lensId'>,
+): Promise<LatePage[]> {
   if (site.connector && site.connector.firstFiles !== true) return []
   const rows = await sequelize.query<{ pageId: number; payer: string; file: string; because: LateBecause; ms: number }>(
     `select page_id "pageId", payer, file, because, (asked_ms - could_ms)::float8 ms from late_paint where sweep_id = $1`,
     { bind: [sweepId], type: QueryTypes.SELECT },
   )
   if (rows.length === 0) return []
+  const device = await deviceOf(lensId)
   const pages = await PageRow.findAll({ where: { siteId: site.id, area: 'public', signedIn: false, gone: false } })
   const byId = new Map(pages.map((page) => [page.id, page]))
   const known = new Set(
@@ -25,6 +32,6 @@ export async function latePages(sequelize: Sequelize, site: SiteRow, sweepId: nu
     const page = byId.get(pageId)
     if (!page || !canBeSaid(payer)) return []
     const inThousand = viewsInThousand({ views: viewsOf(page) }, visits)
-    return [{ path: page.path, addon: payer, file, because, lateMs: ms, inThousand }]
+    return [{ path: page.path, addon: payer, file, because, device, lateMs: ms, inThousand }]
   })
 }

@@ -102,7 +102,7 @@ export class StandingService {
         await this.pictures.move(site),
         await this.files.move(site),
         await this.nowhere.move(site, new Set(moves.map(({ addon }) => addon))),
-        sweep && firstMove(await latePages(this.sequelize, site, sweep.id)),
+        sweep && firstMove(await latePages(this.sequelize, site, sweep)),
       ])
         .filter(({ key }) => !gone.has(key))
         .map((move) => ({ ...move, name: names.get(move.addon) ?? move.addon })),

@@ -26,6 +26,7 @@ export function LatePaint({ site, path, late }: { site: Site; path: string; late
   const isNamed = because === 'waits' || because === 'turn'
   const rule: RuleInput = {
     ...{ addon: late.payer, file, effect: 'hint', place: { level: 'page', path } },
+    condition: { device: late.device },
     ...(!isNamed && { ahead: true }),
   }
   const isDrafted = drafts?.rules.some((one) => one.file === file && one.effect === 'hint') === true
