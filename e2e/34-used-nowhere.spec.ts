@@ -38,6 +38,25 @@ test('styles that no page uses are named, what may be needed is kept, and the cl
   const name = Object.keys(files).find((path) => path.endsWith('hollow.css'))!
   expect(strFromU8(files[name]!)).toBe(cleaned)
   expect(strFromU8(files['left-out.csv']!)).toContain('left out')
+
+  // Of scripts the functions that never ran are named, with what may call them yet; no script is cleaned.
+  const scripts = page.getByRole('region', { name: 'Functions that never ran' })
+  const slider = scripts.getByRole('row').filter({ hasText: 'canopy-slider.js' }).first()
+  await slider
+    .getByRole('button', { name: /^\d+ functions/ })
+    .first()
+    .click()
+  await expect(rules.getByRole('table', { name: /^Never ran, and nothing names it/ })).toContainText('api.')
+  await expect(rules.getByRole('table', { name: /^Never ran, and may be needed/ })).toContainText(
+    'waits for something to be done',
+  )
+  await expect(rules.getByRole('button', { name: 'Save the cleaned file' })).toHaveCount(0)
+  await rules.getByRole('button', { name: 'Close' }).click()
+  const listed = page.waitForEvent('download')
+  await scripts.getByRole('button', { name: 'Save the functions as a table' }).click()
+  const table = readFileSync(await (await listed).path(), 'utf8')
+  expect(table).toContain('script,whose,pages,line,function,bytes,may be needed')
+  expect(table).toMatch(/canopy-slider\.js,Canopy Slider,\d+,\d+,api\.\w+,\d+,/)
 })
 
 interface LiveRules {

@@ -1,7 +1,7 @@
 // What of 20 stylesheets 2,000 pages use nowhere, over two sweeps: the ranges united in the database and held against the rules,
 // beside reading the same rows plainly.
 import { median, usedNowhere } from '@unvelt/core'
-import { connect, stylesLookedFor } from '@unvelt/server'
+import { connect, filesLookedFor } from '@unvelt/server'
 import { call, pause, start } from './lib/own-unvelt.js'
 
 const PAGES = 2_000
@@ -29,7 +29,7 @@ try {
     rows = (await sql(`select url, used::text, later::text from file_use where sweep_id <= ${SWEEPS}`)).length
     plain.push(performance.now() - began)
     began = performance.now()
-    const styles = await stylesLookedFor(database, SWEEPS)
+    const styles = await filesLookedFor(database, SWEEPS, 'style')
     rules = styles.reduce((sum, { used }) => sum + usedNowhere(css, used).length, 0)
     ours.push(performance.now() - began)
   }

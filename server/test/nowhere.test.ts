@@ -25,6 +25,14 @@ form .field-error { color: plum }
 @font-face { font-family: Reed; src: url(none.woff2) }
 .only-on-deep { margin: 3px }
 `
+const GALLERY = `var later = 'heron-later'
+function start() { return later }
+function forgotten() { return helper() }
+function helper() { return 'grün' }
+function pressed() { return 1 }
+addEventListener('scroll', function () { later = '' })
+start()
+`
 let t: Awaited<ReturnType<typeof appForTest>>
 let db: Sequelize
 let browser: Browser
@@ -37,9 +45,12 @@ beforeAll(async () => {
   db = await connect(t.databaseUrl)
   plain = await plainSite()
   plain.replaced.set('/look/pond/pond.css', CSS)
-  plain.replaced.set('/parts/heron-gallery/js/gallery.js', `var later = 'heron-later'`)
+  plain.replaced.set('/parts/heron-gallery/js/gallery.js', GALLERY)
   plain.gate = (html) =>
-    html.includes('<title>Deep') ? html.replace('<h1>', '<p class="only-on-deep">x</p><h1>') : html
+    html.replace(
+      '<h1>',
+      `${html.includes('<title>Deep') ? '<p class="only-on-deep">x</p>' : ''}<h1 onclick="pressed()">`,
+    )
   const { body } = await t.call('POST', '/sites', { address: plain.address, local: true, withoutConnector: true })
   siteId = body.id
   site = `/sites/${siteId}`
@@ -74,7 +85,7 @@ it('asks for a sweep first', async () => {
 it('names what is used nowhere, keeps what a state, paper or a script may bring, and cleans the file', async () => {
   await sweep(['/about'])
   const view = await look()
-  expect(view).toMatchObject({ underWay: false, failure: null, toLookAt: 1, isOld: false })
+  expect(view).toMatchObject({ underWay: false, failure: null, toLookAt: 4, isOld: false })
   expect(view.lenses).toHaveLength(1)
   const [file] = view.files
   expect(file).toMatchObject({
@@ -102,6 +113,23 @@ it('names what is used nowhere, keeps what a state, paper or a script may bring,
   expect(file!.spared).toBeGreaterThan(0)
 }, 120_000)
 
+it('names the functions of scripts that never ran, with what speaks for them, and cleans no script of them', async () => {
+  const view: NowhereView = (await t.call('GET', `${site}/nowhere`)).body
+  const file = view.files.find(({ url }) => url.endsWith('/gallery.js'))!
+  expect(file).toMatchObject({ type: 'script', isOwn: true, why: null, cleanedWire: null, isCleaned: false, spared: 0 })
+  expect(file.wire).toBe(Buffer.byteLength(GALLERY))
+  const { rules, cleaned } = await rulesOf(file.n)
+  expect(cleaned).toBeNull()
+  expect(rules.map(({ what, name, line, because }: Record<string, unknown>) => [what, name, line, because])).toEqual([
+    ['function', 'forgotten', 3, null],
+    ['function', 'helper', 4, null],
+    ['function', 'pressed', 5, 'script'],
+    ['function', "addEventListener('scroll')", 6, 'event'],
+  ])
+  expect(rules[1].bytes).toBe(Buffer.byteLength("function helper() { return 'grün' }"))
+  expect(file.counts).toContainEqual({ because: 'event', rules: 1, bytes: expect.any(Number) })
+})
+
 it('what any page of any sweep has used is used, as long as the file is the same', async () => {
   await sweep(['/deep'])
   await sweep(['/about'])
@@ -115,7 +143,7 @@ it('what any page of any sweep has used is used, as long as the file is the same
 
 it('words of scripts are names, and beginnings of names', () => {
   const words = new ScriptWords()
-  words.take(`el.classList.add("is-open", 'col-' + n); const gr\u00fcn = "#main_nav"; x-y`)
+  words.take(`el.classList.add("is-open", 'col-' + n); const gr\u00fcn = "#main_nav"; x-y`, 'one')
   for (const name of ['is-open', 'col-7', 'col-md-2', 'grün', 'main_nav'])
     expect([name, words.has(name)]).toEqual([name, true])
   for (const name of ['open', 'column', 'is', 'co', 'col-of-many-parts'])

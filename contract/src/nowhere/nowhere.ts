@@ -2,10 +2,10 @@ import { Type } from '../nested/type.js'
 import { IsBoolean, IsDateString, IsIn, IsInt, IsOptional, IsString, ValidateNested } from 'class-validator'
 import { MAY_BE_NEEDED, type MayBeNeeded } from '@unvelt/core'
 
-export const NOWHERE_WHATS = ['selector', 'typeface', 'keyframes'] as const
+export const NOWHERE_WHATS = ['selector', 'typeface', 'keyframes', 'function'] as const
 export type NowhereWhat = (typeof NOWHERE_WHATS)[number]
 
-/** Rules of one sort: how many, and how many bytes of the file they are. */
+/** Rules or functions of one sort: how many, and how many bytes of the file they are. */
 export class NowhereCount {
   /** Why they may be needed all the same; null where nothing speaks for them. */
   @IsOptional() @IsIn(MAY_BE_NEEDED) because: MayBeNeeded | null
@@ -13,8 +13,9 @@ export class NowhereCount {
   @IsInt() bytes: number
 }
 
-/** A stylesheet, and what of it no page and no step has used. */
+/** A stylesheet or a script, and what of it no page and no step has used. */
 export class NowhereFile {
+  @IsIn(['style', 'script']) type: 'style' | 'script'
   /** Its place among those of the look. */
   @IsInt() n: number
   @IsString() url: string
@@ -28,7 +29,7 @@ export class NowhereFile {
   @IsInt() pages: number
   @IsInt() sweeps: number
   @ValidateNested({ each: true }) @Type(() => NowhereCount) counts: NowhereCount[]
-  /** Bytes over the wire without the rules that nothing speaks for; null where it can't be told. */
+  /** Bytes over the wire without the rules that nothing speaks for; null where it can't be told, and for scripts. */
   @IsOptional() @IsInt() cleanedWire: number | null
   /** Whether there is a cleaned file that the site could serve instead. */
   @IsBoolean() isCleaned: boolean
@@ -71,7 +72,7 @@ export class NowhereRuleView {
   @IsOptional() @IsIn(MAY_BE_NEEDED) because: MayBeNeeded | null
 }
 
-/** What of one stylesheet is used nowhere, rule by rule. */
+/** What of one file is used nowhere, rule by rule or function by function. */
 export class NowhereRules {
   @IsString() url: string
   @ValidateNested({ each: true }) @Type(() => NowhereRuleView) rules: NowhereRuleView[]

@@ -2,15 +2,16 @@ import { walk, type CssNode } from 'css-tree'
 import type { Range } from './byte-ranges.js'
 import { parseCss } from './parse-css.js'
 import { readStyleRules, type StyleRule } from './style-use.js'
+import { inBytes, lineCounter, overlaps } from './text-places.js'
 
-/** Why a rule that was seen in use nowhere may be needed all the same. */
-export const MAY_BE_NEEDED = ['print', 'condition', 'state', 'script'] as const
+/** Why a rule or a function that was seen in use nowhere may be needed all the same. */
+export const MAY_BE_NEEDED = ['print', 'condition', 'state', 'script', 'event', 'later', 'called'] as const
 export type MayBeNeeded = (typeof MAY_BE_NEEDED)[number]
 
-/** A rule of a stylesheet that was seen in use nowhere. */
+/** A rule of a stylesheet, or a function of a script, that was seen in use nowhere. */
 export interface NowhereRule {
-  what: 'selector' | 'typeface' | 'keyframes'
-  /** The selectors as they are written, the name of the key frames, or the family. */
+  what: 'selector' | 'typeface' | 'keyframes' | 'function'
+  /** The selectors as they are written, the name of the key frames or of the function, or the family. */
   name: string
   /** One-based. */
   line: number
@@ -20,9 +21,10 @@ export interface NowhereRule {
   bytes: number
   /** Null where nothing speaks for it. */
   because: MayBeNeeded | null
-  /** Classes and ids that it is about; animations that it asks for. */
+  /** What others know it by: the classes and ids that it is about; what a function is called. */
   names: string[]
-  animations: string[]
+  /** What it asks for by name: animations, or functions. */
+  asks: string[]
 }
 
 /** States that come and go without any page or script saying so beforehand: of the pointer, of fields, of what is open. */
@@ -77,50 +79,44 @@ export function usedNowhere(css: string, used: readonly Range[]): NowhereRule[] 
         bytes: b - a,
         because: whyKept(rule),
         names: namesIn(head),
-        animations: rule.names,
+        asks: rule.names,
       },
     ]
   })
-  return withAnimations(found)
+  return withWhatTheyAsk(found)
 }
 
 /**
- * The same rules, of which those are kept whose class or id stands in some script: it may be set there.
+ * The same, of which those are kept whose class or id, or whose function's name, stands in some script: it may be set or called there.
  * @param isInScripts Whether a name stands as a word in some script of the site.
  */
 export const heldByScripts = (rules: readonly NowhereRule[], isInScripts: (name: string) => boolean): NowhereRule[] =>
-  withAnimations(
+  withWhatTheyAsk(
     rules.map((rule) =>
       rule.because === null && rule.names.some(isInScripts) ? { ...rule, because: 'script' } : rule,
     ),
   )
 
-/** Key frames that what is kept asks for are kept for the same reason. */
-function withAnimations(rules: readonly NowhereRule[]): NowhereRule[] {
-  const asked = new Map(
-    rules.flatMap(({ because, animations }) =>
-      because === null ? [] : animations.map((name) => [name, because] as const),
-    ),
-  )
-  return rules.map((rule) =>
-    rule.what === 'keyframes' && rule.because === null
-      ? { ...rule, because: asked.get(rule.name.toLowerCase()) ?? null }
-      : rule,
-  )
+/** What something that is kept asks for is kept for the same reason: key frames, and functions. */
+export function withWhatTheyAsk(rules: readonly NowhereRule[]): NowhereRule[] {
+  const kept = rules.map((rule) => ({ ...rule }))
+  const byName = new Map<string, NowhereRule[]>()
+  for (const rule of kept) for (const name of namesAsked(rule)) byName.set(name, [...(byName.get(name) ?? []), rule])
+  const toAsk = kept.filter(({ because }) => because !== null)
+  for (let rule = toAsk.pop(); rule; rule = toAsk.pop())
+    for (const name of rule.asks)
+      for (const asked of byName.get(name) ?? []) {
+        if (asked.because !== null) continue
+        asked.because = rule.because
+        toAsk.push(asked)
+      }
+  return kept
 }
 
-/** Ranges of rules in the bytes of the text (UTF-8), each for itself. */
-function inBytes(rules: readonly Pick<StyleRule, 'from' | 'to'>[], text: string): Range[] {
-  const encoder = new TextEncoder()
-  const at = new Map<number, number>()
-  let bytes = 0
-  let before = 0
-  for (const offset of [...new Set(rules.flatMap(({ from, to }) => [from, to]))].sort((a, b) => a - b)) {
-    bytes += encoder.encode(text.slice(before, offset)).length
-    at.set(offset, bytes)
-    before = offset
-  }
-  return rules.map(({ from, to }): Range => [at.get(from)!, at.get(to)!])
+/** By what it can be asked for. */
+function namesAsked({ what, name, names }: NowhereRule): string[] {
+  if (what === 'keyframes') return [name.toLowerCase()]
+  return what === 'function' ? names : []
 }
 
 /**
@@ -190,32 +186,4 @@ function namesIn(selectors: string): string[] {
     return names
   }
   return names
-}
-
-/** Whether a range meets any of some that are in order and without overlap. */
-function overlaps(ranges: readonly Range[], [from, to]: Range): boolean {
-  let low = 0
-  let high = ranges.length
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (ranges[middle]![1] <= from) low = middle + 1
-    else high = middle
-  }
-  return low < ranges.length && ranges[low]![0] < to
-}
-
-/** One-based lines of offsets that are asked for in any order. */
-function lineCounter(text: string): (offset: number) => number {
-  const ends: number[] = []
-  for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) ends.push(at)
-  return (offset) => {
-    let low = 0
-    let high = ends.length
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if (ends[middle]! < offset) low = middle + 1
-      else high = middle
-    }
-    return low + 1
-  }
 }

@@ -1,8 +1,8 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
 import type { Range } from '@unvelt/core'
 
-/** A stylesheet as a sweep saw it, with what of it any page or step has used, in that sweep and in those before. */
-export interface LookedForStyle {
+/** A stylesheet or a script as a sweep saw it, with what of it any page or step has used, in that sweep and in those before. */
+export interface LookedForFile {
   url: string
   payer: string
   bytes: number
@@ -19,15 +19,19 @@ const RUN = `
   run as (select sweep.id from sweep, shown where sweep.site_id = shown.site_id and coalesce(sweep.run_id, sweep.id) = run)`
 
 /**
- * The stylesheets of a sweep, through all lenses that were read with it, the heaviest first. What other sweeps saw of a file counts
+ * The stylesheets or the scripts of a sweep, through all lenses that were read with it, the heaviest first. What other sweeps saw of a file counts
  * as long as it had the same address and size. Ranges are united in the database.
  */
-export async function stylesLookedFor(sequelize: Sequelize, sweepId: number): Promise<LookedForStyle[]> {
-  const rows = await sequelize.query<Omit<LookedForStyle, 'used'> & { used: string }>(
+export async function filesLookedFor(
+  sequelize: Sequelize,
+  sweepId: number,
+  type: 'style' | 'script',
+): Promise<LookedForFile[]> {
+  const rows = await sequelize.query<Omit<LookedForFile, 'used'> & { used: string }>(
     `with ${RUN},
           loaded as (
             select url, max(payer) payer, array_agg(distinct page_id) pages from file_toll
-            where sweep_id in (select id from run) and type = 'style' and url ~ '^https?:' group by url),
+            where sweep_id in (select id from run) and type = :type and url ~ '^https?:' group by url),
           address as (select id, url from file_address where site_id = (select site_id from shown) and url in (select url from loaded)),
           known as (
             select url, code_bytes bytes, count(distinct page_id)::int pages from page_file join address on address.id = file_id
@@ -44,7 +48,7 @@ export async function stylesLookedFor(sequelize: Sequelize, sweepId: number): Pr
      select url, united.bytes::int, payer, loaded.pages "pageIds", sweeps, used::text,
             greatest(0, cardinality(loaded.pages) - known.pages) unknown
      from united join known using (url, bytes) join seen using (url, bytes) join loaded using (url) order by united.bytes desc, url`,
-    { replacements: { sweepId }, type: QueryTypes.SELECT },
+    { replacements: { sweepId, type }, type: QueryTypes.SELECT },
   )
   return rows.map((row) => ({ ...row, used: rangesOf(row.used) }))
 }

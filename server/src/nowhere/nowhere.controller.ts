@@ -13,7 +13,7 @@ export class NowhereController {
     private readonly nowhere: NowhereService,
   ) {}
 
-  /** What of the site's stylesheets no page and no step has used, as it was looked for last. */
+  /** What of the site's stylesheets and scripts no page and no step has used, as it was looked for last. */
   @Get()
   @KeptReady()
   @Answers(NowhereView)

@@ -12,7 +12,7 @@ import type { SiteRow } from '../site/site.model.js'
 import { SweepRow } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
 
-/** What of a site's stylesheets no page and no step has used. */
+/** What of a site's stylesheets and scripts no page and no step has used. */
 @Injectable()
 export class NowhereService {
   constructor(
@@ -48,7 +48,7 @@ export class NowhereService {
     await this.sweeps.refuseWhileRunning(site.id)
     const shown = await this.sweeps.toShow(site.id)
     if (!shown) throw new ProblemError(409, 'No page has been read yet. Sweep the site first.')
-    const busy = 'The stylesheets of this site are being looked through already.'
+    const busy = 'The files of this site are being looked through already.'
     await this.onDemand.start('nowhere', { siteId: site.id, pageId: null }, { sweepId: shown.id }, busy)
     return this.view(site)
   }
@@ -62,7 +62,7 @@ export class NowhereService {
 
   async rules(site: SiteRow, n: number): Promise<NowhereRules> {
     const file = (await this.newest(site.id))?.taken.files[n]
-    if (!file) throw notFound('stylesheet')
+    if (!file) throw notFound('file')
     return { url: file.url, rules: file.rules, cleaned: file.cleaned }
   }
 
@@ -108,7 +108,7 @@ export class NowhereService {
     const row = await this.newest(site.id)
     if (row?.state !== 'done' || (await this.isOld(site.id, row))) return null
     const { files, together } = await this.files(site, row.taken.files)
-    const own = files.filter(({ isOwn, payer }) => isOwn && !listed.has(payer))
+    const own = files.filter(({ type, isOwn, payer }) => type === 'style' && isOwn && !listed.has(payer))
     return styleMove(
       own.map(({ n, wire, cleanedWire, spared, counts }) => ({
         less: wire - (cleanedWire ?? wire),
@@ -149,16 +149,19 @@ export class NowhereService {
       pageIds.reduce((sum, id) => sum + (views.has(id) ? viewsInThousand(views.get(id)!, visits) : 0), 0)
     const files = looked.map(
       (
-        { url, payer, isOwn, plain, wire, pageIds, sweeps, counts, cleaned, cleanedWire, from, why },
+        { type = 'style', url, payer, isOwn, plain, wire, pageIds, sweeps, counts, cleaned, cleanedWire, from, why },
         n,
       ): NowhereFile => ({
-        ...{ n, url, payer, isOwn, plain, wire, sweeps, counts, cleanedWire, why },
+        ...{ n, type, url, payer, isOwn, plain, wire, sweeps, counts, cleanedWire, why },
         pages: pageIds.length,
         isCleaned: cleaned !== null && cleanedWire !== null && !!from,
         spared: cleanedWire === null ? 0 : Math.max(0, Math.round((wire - cleanedWire) * inThousand(pageIds))),
       }),
     )
-    const together = looked.reduce((sum, { wire, pageIds }) => sum + wire * inThousand(pageIds), 0)
+    const together = looked.reduce(
+      (sum, { type, wire, pageIds }) => sum + (type === 'script' ? 0 : wire * inThousand(pageIds)),
+      0,
+    )
     return { files, together, byViews: visits.views > 0 }
   }
 }

@@ -76,7 +76,7 @@ export interface OnDemandKinds {
   verify: { wish: { rules: (Rule & { removed?: true })[]; lensIds: number[] }; taken: VerifiedView[] }
   /** What a page loads before anybody answered whether they agree, after they did, and after they refused. */
   consent: { wish: { path: string; phone: boolean }; taken: ConsentTaken }
-  /** What of the stylesheets of a site no page and no step has used. */
+  /** What of the stylesheets and scripts of a site no page and no step has used. */
   nowhere: { wish: { sweepId: number }; taken: NowhereTaken }
   /** A page that complains, cut down to what it complains for. */
   smaller: { wish: { causeId: number }; taken: SmallerTaken }
@@ -89,8 +89,10 @@ export interface ConsentTaken {
   sides: ConsentSide[]
 }
 
-/** A stylesheet that was looked through. */
+/** A stylesheet or a script that was looked through. */
 export interface LookedThrough {
+  /** Looks of earlier versions have none, and are of styles. */
+  type?: 'style' | 'script'
   url: string
   payer: string
   isOwn: boolean

@@ -18,6 +18,7 @@ const LONGEST: Record<keyof Questions, number> = {
   'short style': 4_000_000,
   faces: 4_000_000,
   nowhere: 8_000_000,
+  'idle functions': 8_000_000,
   cleaned: 8_000_000,
   font: 8_000_000,
 }

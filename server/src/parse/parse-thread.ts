@@ -1,5 +1,6 @@
 import {
   declaredFaces,
+  idleFunctions,
   inlineTexts,
   markedElements,
   readStyleRules,
@@ -28,6 +29,8 @@ export interface Questions {
   faces: { text: string; answer: FaceWithFiles[] }
   /** Of `{ css, used }`: what of a stylesheet was used nowhere. */
   nowhere: { text: string; answer: NowhereRule[] }
+  /** Of `{ code, used }`: which functions of a script never ran. Null for what is no script. */
+  'idle functions': { text: string; answer: NowhereRule[] | null }
   /** Of `{ css, gone }`: a stylesheet without some of its rules. */
   cleaned: { text: string; answer: string }
   /** Of a font file, in base64. Null for a font without Latin letters. */
@@ -48,6 +51,10 @@ const ANSWERS: { [K in keyof Questions]: (text: string) => Questions[K]['answer'
     nowhere: (text) => {
       const { css, used } = JSON.parse(text) as { css: string; used: Range[] }
       return usedNowhere(css, used)
+    },
+    'idle functions': (text) => {
+      const { code, used } = JSON.parse(text) as { code: string; used: Range[] }
+      return idleFunctions(code, used)
     },
     cleaned: (text) => {
       const { css, gone } = JSON.parse(text) as { css: string; gone: { from: number; to: number }[] }

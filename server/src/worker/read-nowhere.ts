@@ -1,48 +1,67 @@
-import { isUtf8 } from 'node:buffer'
 import { Op } from 'sequelize'
 import { OnDemandRow, type LookedThrough, type NowhereTaken, type OnDemand } from '../on-demand/on-demand.model.js'
-import { cleanStyle, countsOf, goes } from '../nowhere/clean-style.js'
-import { scriptsOf, stylesLookedFor, type LookedForStyle } from '../nowhere/looked-for.js'
+import { lookThrough, type ToLookThrough } from '../nowhere/look-through.js'
+import { filesLookedFor, scriptsOf } from '../nowhere/looked-for.js'
 import { ScriptWords } from '../nowhere/script-words.js'
-import { hashOf } from '../made-copy/keep-made-copy.js'
 import { PageRow } from '../page/page.model.js'
 import { reachOf, type Reach } from '../reach/reach.js'
-import { fetchPacked } from '../site-http/fetch-packed.js'
+import { fetchPacked, type PackedAnswer } from '../site-http/fetch-packed.js'
 import { siteAddress } from '../site-http/site-address.js'
-import { whyUnreachable } from '../site-http/site-fetch.js'
 import type { OnDemandTools } from './read-on-demand.js'
 
-/** So many stylesheets are looked through, the heaviest first; and so many scripts and pages for their words. */
-const MOST_STYLES = 120
+/** So many stylesheets, and so many scripts, are looked through, the heaviest first; and so many scripts for their words. */
+const MOST_OF_A_TYPE = 120
 const MOST_SCRIPTS = 300
 const MOST_BYTES = 4e6
+/** Scripts that were fetched for their words are kept for a look at their functions, up to so many bytes together. */
+const MOST_HELD = 60e6
 /** Rules that are kept with a look, of each file and of all; and characters of cleaned files. Of more, only their number is told. */
 const MOST_RULES = 2_000
 const MOST_RULES_TOGETHER = 30_000
 const MOST_CLEANED_TOGETHER = 6_000_000
 
 /**
- * Holds each stylesheet of a sweep against what pages and steps have used of it, and its names against the words of the site's
- * scripts. Whoever goes on after a kill goes on behind the last file that was kept.
+ * Holds each stylesheet and each script of a sweep against what pages and steps have used of it, and its names against the
+ * words of the site's scripts. Whoever goes on after a kill goes on behind the last file that was kept.
  */
 export async function readNowhere(
   tools: OnDemandTools,
   { id, siteId, wish, taken }: OnDemand<'nowhere'>,
 ): Promise<void> {
   const { site, sequelize, keep, turns } = tools
-  const reach = reachOf(site)
-  const styles = (await stylesLookedFor(sequelize, wish.sweepId)).slice(0, MOST_STYLES)
-  const scripts = (await scriptsOf(sequelize, wish.sweepId)).slice(0, MOST_SCRIPTS)
-  const told: NowhereTaken = { toLookAt: styles.length, scripts: scripts.length, files: taken.files }
-  await keep(told)
-  const words = await wordsOf([...scripts, ...(await pagesOf(tools))], tools, reach)
   const own = new Set(site.ownHosts)
-  for (const style of styles.slice(taken.files.length)) {
-    const looked = await turns.beside(() => lookThrough(style, own.has(new URL(style.url).host), words, reach))
-    told.files.push(withinRoom(looked, told.files))
+  const ofType = async (type: 'style' | 'script'): Promise<ToLookThrough[]> => {
+    const files = await filesLookedFor(sequelize, wish.sweepId, type)
+    return files.slice(0, MOST_OF_A_TYPE).map((file) => ({ ...file, type, isOwn: own.has(new URL(file.url).host) }))
+  }
+  const files = [...(await ofType('style')), ...(await ofType('script'))]
+  const scripts = (await scriptsOf(sequelize, wish.sweepId)).slice(0, MOST_SCRIPTS)
+  const told: NowhereTaken = { toLookAt: files.length, scripts: scripts.length, files: taken.files }
+  await keep(told)
+  const fetchFile = fetcher(reachOf(site))
+  const words = await wordsOf([...scripts, ...(await pagesOf(tools))], (url) => turns.beside(() => fetchFile(url)))
+  for (const file of files.slice(taken.files.length)) {
+    told.files.push(withinRoom(await turns.beside(() => lookThrough(file, words, fetchFile)), told.files))
     await keep(told)
   }
   await OnDemandRow.destroy({ where: { siteId, kind: 'nowhere', state: 'done', id: { [Op.lt]: id } } })
+}
+
+/** Asks for no file twice as long as there is room for it. */
+function fetcher(reach: Reach): (url: string) => Promise<PackedAnswer> {
+  const held = new Map<string, PackedAnswer>()
+  let room = MOST_HELD
+  return async (url) => {
+    const known = held.get(url)
+    if (known) return known
+    const answer = await fetchPacked(new URL(url), reach, MOST_BYTES)
+    const size = answer.plain.length + answer.wire.length
+    if (size <= room) {
+      room -= size
+      held.set(url, answer)
+    }
+    return answer
+  }
 }
 
 /** What a site sends has no bounds, and what is kept of it must have. */
@@ -64,53 +83,23 @@ async function pagesOf({ site }: OnDemandTools): Promise<string[]> {
 }
 
 /** What can't be had says nothing, and what is only in it may be taken for unused; so does the note beside the figures. */
-async function wordsOf(urls: readonly string[], { turns }: OnDemandTools, reach: Reach): Promise<ScriptWords> {
+async function wordsOf(
+  urls: readonly string[],
+  fetchFile: (url: string) => Promise<PackedAnswer>,
+): Promise<ScriptWords> {
   const words = new ScriptWords()
   for (const url of urls) {
-    const answer = await turns.beside(() => fetchPacked(new URL(url), reach, MOST_BYTES).catch(() => null))
+    const answer = await fetchFile(url).catch(() => null)
     if (!answer || answer.status !== 200) continue
     const text = answer.plain.toString('utf8')
-    if (/html/.test(answer.contentType))
-      for (const [, code] of text.matchAll(/<script\b[^>]*>([^]*?)<\/script/gi)) words.take(code!)
-    else words.take(text)
+    if (/html/.test(answer.contentType)) for (const code of codeInPage(text)) words.take(code, url)
+    else words.take(text, url)
   }
   return words
 }
 
-async function lookThrough(
-  { url, payer, bytes, pageIds, unknown, sweeps, used }: LookedForStyle,
-  isOwn: boolean,
-  words: ScriptWords,
-  reach: Reach,
-): Promise<LookedThrough> {
-  const told = { url, payer, isOwn, plain: bytes, pageIds, sweeps }
-  const not = (why: string): LookedThrough => ({
-    ...told,
-    ...{ wire: 0, counts: [], rules: [], cleaned: null, cleanedWire: null, why },
-  })
-  // Where nobody knows what a page uses of it, nothing of it is known to be used nowhere.
-  if (unknown > 0) return not(`What ${unknown} of ${pageIds.length} pages use of it is not known.`)
-  try {
-    const answer = await fetchPacked(new URL(url), reach, MOST_BYTES)
-    if (answer.status !== 200) return not(`It answered ${answer.status} when it was asked for by itself.`)
-    if (answer.plain.length !== bytes) return not('It has changed since the sweep. Sweep once more, and look again.')
-    const found = await cleanStyle(answer, used, words)
-    if (!found) return not('Its code is not understood, or it takes too long.')
-    const { rules, cleaned, wire, cleanedWire } = found
-    const isLess = rules.some(goes)
-    return {
-      ...told,
-      wire,
-      counts: countsOf(rules),
-      rules: rules.map(({ what, name, line, bytes, because }) => ({ what, name, line, bytes, because })),
-      cleaned: isOwn && isLess ? cleaned : null,
-      cleanedWire,
-      // What is not UTF-8 was not read as its author meant it.
-      from: isOwn && isLess && isUtf8(answer.plain) ? hashOf(answer.plain) : null,
-      why: null,
-    }
-  } catch (error) {
-    const { message } = error as Error
-    return not(/^It is /.test(message) ? message : whyUnreachable(error, new URL(url).host))
-  }
-}
+/** What scripts and attributes of events say in a page. */
+const codeInPage = (html: string): string[] => [
+  ...[...html.matchAll(/<script\b[^>]*>([^]*?)<\/script/gi)].map(([, code]) => code!),
+  ...[...html.matchAll(/\son[a-z]+\s*=\s*(?:"([^"]*)"|'([^']*)')/gi)].map(([, a, b]) => a ?? b!),
+]

@@ -4,7 +4,8 @@ import type { NowhereFile, Site } from '@unvelt/contract'
 import { bytes, plural } from '../figures/format.js'
 import { address } from '../pages/request-list.js'
 import { SortedTable } from '../parts/sorted-table.js'
-import { folderOf, going, keptReasons, keptWords } from './nowhere-words.js'
+import { FileCell } from './file-cell.js'
+import { going, keptReasons, keptWords } from './nowhere-words.js'
 import { RulesWindow } from './rules-window.js'
 
 interface TableProps {
@@ -28,16 +29,7 @@ export function NowhereTable({ label, site, files, payers, takenAt, takesCopies 
       column.accessor(({ url }) => address(url).file, {
         id: 'file',
         header: 'Stylesheet',
-        cell: ({ row: { original } }) => (
-          <span className="block min-w-56">
-            <span className="font-semibold break-all">{address(original.url).file}</span>
-            <span className="block text-[12.5px] break-all text-soft">
-              {folderOf(original.url)}
-              {!original.isOwn && ' · of another company, which only its owner can change'}
-            </span>
-            {original.why && <span className="block text-[12.5px] text-plum">{original.why}</span>}
-          </span>
-        ),
+        cell: ({ row: { original } }) => <FileCell file={original} />,
       }),
       column.accessor(({ payer }) => payers.get(payer) ?? payer, { id: 'payer', header: 'Whose' }),
       column.accessor('pages', { header: 'Pages', meta: { figure: true }, sortDescFirst: true }),
@@ -80,7 +72,7 @@ export function NowhereTable({ label, site, files, payers, takenAt, takesCopies 
             className="text-soft enabled:hover:text-ink enabled:hover:underline"
             onClick={() => setShown(original)}
           >
-            {original.why ? '–' : keptWords(original.counts)}
+            {original.why ? '–' : keptWords(original)}
           </button>
         ),
       }),

@@ -6,24 +6,25 @@ import { Button } from '../parts/button.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { toast } from '../parts/toast.js'
 import { lookedForWords } from './nowhere-words.js'
+import { NeverRan } from './never-ran.js'
 import { NowhereTable } from './nowhere-table.js'
 import { saveCleaned } from './save-cleaned.js'
 
-/** What of the site's stylesheets no page and no step has used, what of it may go, and the files without that. */
+/** What of the site's stylesheets and scripts no page and no step has used, what of it may go, and the files without that. */
 export function NowhereView({ site, payers }: { site: Site; payers: ReadonlyMap<string, string> }) {
   const nowhere = useNowhere(site.id)
   const look = useLookThrough(site.id)
   if (nowhere.isError) return <Failed error={nowhere.error} retry={() => void nowhere.refetch()} />
-  if (!nowhere.data) return <Loading what="the styles" />
+  if (!nowhere.data) return <Loading what="what is used nowhere" />
   const { data } = nowhere
   const ask = (act: 'look' | 'stop') => look.mutate(act, { onError: (error) => toast.error(error.message) })
   return (
     <div className="py-4">
       <div className="px-4">
         <p className="max-w-3xl text-soft">
-          Holds each stylesheet against what any page and any step has used of it. What a state, a medium or a script
-          may bring (the pointer, a field in error, paper, a class that is set later) is kept and counted apart; what
-          nothing speaks for can go.
+          Holds each stylesheet and each script against what any page and any step has used of it. What a state, a
+          medium or a script may bring (the pointer, a field in error, paper, a class that is set later) is kept and
+          counted apart; rules that nothing speaks for can go. Functions that never ran are named, and left as they are.
         </p>
         <div className="mt-3 flex flex-wrap items-center gap-4">
           {data.underWay ? (
@@ -31,7 +32,7 @@ export function NowhereView({ site, payers }: { site: Site; payers: ReadonlyMap<
               <p role="status" className="py-1.5">
                 {data.toLookAt === null
                   ? 'Reading the scripts …'
-                  : `${data.looked} of ${plural(data.toLookAt, 'stylesheet')} …`}
+                  : `${data.looked} of ${plural(data.toLookAt, 'file')} …`}
               </p>
               <Button disabled={look.isPending} onClick={() => ask('stop')}>
                 Stop
@@ -65,10 +66,12 @@ function stateWords({ takenAt, sweepId, isOld }: View): string {
 
 function Found({ site, data, payers }: { site: Site; data: View; payers: ReadonlyMap<string, string> }) {
   const [isSaving, setSaving] = useState(false)
-  const matters = data.files.filter(({ spared }) => spared > 0 && spared > data.leastBytes)
-  const rest = data.files.filter((file) => !matters.includes(file))
+  const styles = data.files.filter(({ type }) => type === 'style')
+  const scripts = data.files.filter(({ type }) => type === 'script')
+  const matters = styles.filter(({ spared }) => spared > 0 && spared > data.leastBytes)
+  const rest = styles.filter((file) => !matters.includes(file))
   const together = matters.reduce((sum, { spared }) => sum + spared, 0)
-  const own = data.files.filter(({ isOwn, cleanedWire, wire }) => isOwn && cleanedWire !== null && cleanedWire < wire)
+  const own = styles.filter(({ isOwn, cleanedWire, wire }) => isOwn && cleanedWire !== null && cleanedWire < wire)
   const shared = { site, payers, takenAt: data.takenAt, takesCopies: data.takesCopies }
   const save = async () => {
     setSaving(true)
@@ -113,6 +116,7 @@ function Found({ site, data, payers }: { site: Site; data: View; payers: Readonl
           <NowhereTable label="As it is needed" files={rest} {...shared} />
         </details>
       )}
+      {scripts.length > 0 && <NeverRan files={scripts} {...shared} />}
     </section>
   )
 }

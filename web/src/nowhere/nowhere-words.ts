@@ -1,26 +1,39 @@
-import type { NowhereCount, NowhereView } from '@unvelt/contract'
+import type { NowhereCount, NowhereFile, NowhereView } from '@unvelt/contract'
 import { bytes, plural } from '../figures/format.js'
 
-/** Why a rule is kept that was seen in use nowhere. */
+/** Why a rule is kept that was seen in use nowhere, or why a function may run that never did. */
 export const KEPT_WORDS: Record<NonNullable<NowhereCount['because']>, string> = {
   print: 'for paper',
   condition: 'under a condition that no lens met',
   state: 'for a state that comes and goes',
   script: 'named in a script',
+  event: 'waits for something to be done',
+  later: 'called in its own time',
+  called: 'named by code that runs',
 }
 
 const sum = (counts: readonly NowhereCount[], of: 'rules' | 'bytes') =>
   counts.reduce((total, count) => total + count[of], 0)
 
+/** All of them. */
+export const together = (counts: readonly NowhereCount[]) => ({
+  rules: sum(counts, 'rules'),
+  bytes: sum(counts, 'bytes'),
+})
+
 /** What can go of a file. */
 export const going = (counts: readonly NowhereCount[]) => counts.find(({ because }) => because === null)
 
 /** What is kept of a file though nothing used it. */
-export function keptWords(counts: readonly NowhereCount[]): string {
+export function keptWords({ type, counts }: Pick<NowhereFile, 'type' | 'counts'>): string {
   const kept = counts.filter(({ because }) => because !== null)
   if (kept.length === 0) return 'nothing'
-  return `${plural(sum(kept, 'rules'), 'rule')}, ${bytes(sum(kept, 'bytes'))}`
+  const all = together(kept)
+  return `${plural(all.rules, RULE[type])}, ${bytes(all.bytes)}`
 }
+
+/** What a file of that type is made of. */
+export const RULE: Record<NowhereFile['type'], string> = { style: 'rule', script: 'function' }
 
 /** The same, reason by reason. */
 export const keptReasons = (counts: readonly NowhereCount[]): string =>
@@ -30,7 +43,7 @@ export const keptReasons = (counts: readonly NowhereCount[]): string =>
 export function lookedForWords({ lenses, steps, scripts }: NowhereView): string {
   const through = lenses.length === 0 ? '' : ` through ${lenses.join(' and ')}`
   const after = steps.length === 0 ? '' : `, also after the steps ${steps.join(', ')}`
-  return `Looked for on every page that loads the file, in each sweep that saw it as it is now${through}${after}; names of classes in ${plural(scripts, 'script')} too.`
+  return `Looked for on every page that loads the file, in each sweep that saw it as it is now${through}${after}; names of classes and of functions in ${plural(scripts, 'script')} too.`
 }
 
 /** Where a file stands: its host and folder. */

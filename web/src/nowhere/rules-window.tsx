@@ -7,7 +7,7 @@ import { download } from '../parts/download.js'
 import { Failed, Loading } from '../parts/notice.js'
 import { Window } from '../parts/window.js'
 import { ServeCleaned } from './serve-cleaned.js'
-import { folderOf, KEPT_WORDS } from './nowhere-words.js'
+import { folderOf, KEPT_WORDS, RULE } from './nowhere-words.js'
 
 interface RulesProps {
   site: Site
@@ -23,12 +23,17 @@ const WHATS: Record<NowhereRuleView['what'], string> = {
   selector: '',
   typeface: '@font-face ',
   keyframes: '@keyframes ',
+  function: '',
 }
 
-/** The rules of a stylesheet that no page and no step has used: those that can go, and those that are kept, with the reason. */
+/**
+ * The rules of a stylesheet that no page and no step has used, those that can go and those that are kept, with the reason; or
+ * the functions of a script that never ran.
+ */
 export function RulesWindow({ site, file, takenAt, takesCopies, onClose }: RulesProps) {
   const { data, error, refetch } = useNowhereRules(site.id, file.n, takenAt)
   const named = address(file.url)
+  const isScript = file.type === 'script'
   return (
     <Window
       title={named.file}
@@ -44,11 +49,25 @@ export function RulesWindow({ site, file, takenAt, takesCopies, onClose }: Rules
             className="mt-3 max-h-[56dvh] overflow-auto border-y border-line"
             tabIndex={0}
             role="group"
-            aria-label="Rules"
+            aria-label={isScript ? 'Functions' : 'Rules'}
           >
-            <Rules title="Can go" rules={data.rules.filter(({ because }) => because === null)} />
-            <Rules title="May be needed, and stays" rules={data.rules.filter(({ because }) => because !== null)} />
+            <Rules
+              title={isScript ? 'Never ran, and nothing names it' : 'Can go'}
+              of={RULE[file.type]}
+              rules={data.rules.filter(({ because }) => because === null)}
+            />
+            <Rules
+              title={isScript ? 'Never ran, and may be needed' : 'May be needed, and stays'}
+              of={RULE[file.type]}
+              rules={data.rules.filter(({ because }) => because !== null)}
+            />
           </div>
+          {isScript && (
+            <p className="mt-4 text-soft">
+              Names can be put together while a script runs, so nothing is left out of it. What a function is called
+              tells whoever wrote the file what could be split off, or loaded where it is needed.
+            </p>
+          )}
           {data.cleaned !== null && file.cleanedWire !== null && (
             <div className="mt-4 flex flex-wrap items-center gap-4">
               {takesCopies && file.isCleaned && <ServeCleaned site={site} file={file} />}
@@ -73,20 +92,20 @@ export function RulesWindow({ site, file, takenAt, takesCopies, onClose }: Rules
   )
 }
 
-function Rules({ title, rules }: { title: string; rules: NowhereRuleView[] }) {
+function Rules({ title, of, rules }: { title: string; of: string; rules: NowhereRuleView[] }) {
   if (rules.length === 0) return null
   return (
     <table className="figures w-full text-[13.5px]">
       <caption className="sticky top-0 bg-sheet py-1.5 text-left font-semibold">
-        {title} <span className="font-normal text-soft">{plural(rules.length, 'rule')}</span>
+        {title} <span className="font-normal text-soft">{plural(rules.length, of)}</span>
       </caption>
       <tbody>
-        {rules.slice(0, MOST_SHOWN).map(({ what, name, line, bytes: weight, because }) => (
-          <tr key={`${line} ${name}`} className="border-t border-line/60">
+        {rules.slice(0, MOST_SHOWN).map(({ what, name, line, bytes: weight, because }, n) => (
+          <tr key={`${line} ${name} ${n}`} className="border-t border-line/60">
             <td className="w-16 py-1 pr-3 text-right text-soft">{line}</td>
             <td className="py-1 font-mono text-[12.5px] break-all">
               {WHATS[what]}
-              {name}
+              {name || <span className="font-sans text-soft">without a name</span>}
             </td>
             <td className="py-1 pl-3 text-[12.5px] text-soft">{because && KEPT_WORDS[because]}</td>
             <td className="py-1 pl-3 text-right whitespace-nowrap">{bytes(weight)}</td>
@@ -97,7 +116,7 @@ function Rules({ title, rules }: { title: string; rules: NowhereRuleView[] }) {
         <tfoot>
           <tr>
             <td colSpan={4} className="py-1 text-soft">
-              And {plural(rules.length - MOST_SHOWN, 'rule')} more, in the table that is saved with the files.
+              And {plural(rules.length - MOST_SHOWN, of)} more, in the table that can be saved.
             </td>
           </tr>
         </tfoot>
