@@ -17,15 +17,17 @@ const drawn = (over: Partial<DrawnPicture>): DrawnPicture => ({
 
 describe('a picture that is drawn in several places', () => {
   it('is needed as large as the largest of them, and is as far up as the foremost', () => {
-    const [oak, elm] = usedPictures(
-      [
-        drawn({}),
-        drawn({ url: '/elm.jpg', where: 'not shown' }),
-        drawn({ width: 40, height: 80.2, where: 'in view', lazy: false, isLargest: true }),
-      ],
-      2,
-    )
-    expect(oak).toEqual({
+    const [oak, elm] = usedPictures([
+      {
+        drawn: [
+          drawn({}),
+          drawn({ url: '/elm.jpg', where: 'not shown' }),
+          drawn({ width: 40, height: 80.2, where: 'in view', lazy: false, isLargest: true }),
+        ],
+        ratio: 2,
+      },
+    ])
+    expect(oak).toMatchObject({
       url: '/oak.jpg',
       times: 2,
       width: 200,
@@ -35,6 +37,23 @@ describe('a picture that is drawn in several places', () => {
       isLargest: true,
     })
     expect(elm).toMatchObject({ times: 1, width: 0, height: 0, where: 'not shown' })
+  })
+
+  it('is needed as large as the lens that draws it largest, in the pixels of that device', () => {
+    const desk = { drawn: [drawn({ width: 480, height: 240 }), drawn({ url: '/wide.jpg', width: 1280 })], ratio: 1 }
+    const handset = {
+      drawn: [drawn({ width: 350, height: 175, where: 'in view', lazy: false }), drawn({ url: '/narrow.jpg' })],
+      ratio: 2,
+    }
+    const [oak, wide, narrow] = usedPictures([desk, handset])
+    expect(oak).toMatchObject({ times: 1, width: 700, height: 350, where: 'in view', lazy: false })
+    expect(oak!.drawnThrough).toMatchObject([
+      { through: 0, width: 480, where: 'further down', lazy: true },
+      { through: 1, width: 700, where: 'in view', lazy: false },
+    ])
+    // Where the browser chose another file for the other device, that one needs no more than its own.
+    expect(wide!.drawnThrough).toMatchObject([{ through: 0, width: 1280 }])
+    expect(narrow!.drawnThrough).toMatchObject([{ through: 1, width: 200 }])
   })
 })
 

@@ -29,7 +29,7 @@ let t: Awaited<ReturnType<typeof appForTest>>
 let db: Awaited<ReturnType<typeof connect>>
 let path: string
 const browsers = new Browsers(() => launchBrowser(process.env.UNVELT_CHROMIUM ?? '/usr/bin/chromium'))
-const PAGE = `<!doctype html><title>Hills</title><body style="margin:0">
+const PAGE = `<!doctype html><title>Hills</title><meta name="viewport" content="width=device-width"><body style="margin:0">
   <img src="/large.jpg" width="320" height="240"><img src="/small.jpg" width="64" height="48">
   <div style="width:200px;height:150px;background:url(/large.png) center/cover"></div>
   <img src="/hidden.jpg" style="display:none"><img src="/lines.svg" width="40" height="40"><img src="/broken.jpg"><img src="/moved.jpg" width="30" height="20">
@@ -81,18 +81,27 @@ const fetchFile = async (n: number, as: string) => fetch(`${await t.app.getUrl()
 it('each picture stands with its file, how it is drawn, and what it was made into, byte for byte', async () => {
   expect((await t.call('GET', path)).body).toEqual({ newest: null })
   const newest = await look()
-  expect(newest).toMatchObject({ underWay: false, failure: null, toLookAt: 8, similarity: 0.98, ratio: 1 })
+  expect(newest).toMatchObject({ underWay: false, failure: null, toLookAt: 8, similarity: 0.98 })
+  // As each device draws them, once for all lenses of one.
+  expect(newest.lenses).toEqual([
+    { name: expect.stringContaining('Desk'), device: 'desk', ratio: 1, viewWidth: 1280 },
+    { name: expect.stringContaining('Handset'), device: 'handset', ratio: 2, viewWidth: 390 },
+  ])
   const of = (name: string) => newest.pictures.find(({ url }: { url: string }) => url.endsWith(name))
   expect(of('/large.jpg')).toMatchObject({
     isOwn: true,
     format: 'jpeg',
     bytes: files['/large.jpg']!.body.length,
-    ...{ fileWidth: 1600, fileHeight: 1200, drawnWidth: 320, drawnHeight: 240, neededWidth: 320, neededHeight: 240 },
+    ...{ fileWidth: 1600, fileHeight: 1200, drawnWidth: 640, drawnHeight: 480, neededWidth: 640, neededHeight: 480 },
+    drawnThrough: [
+      expect.objectContaining({ through: 0, width: 320, height: 240 }),
+      expect.objectContaining({ through: 1, width: 640, height: 480 }),
+    ],
     ...{ where: 'in view', lazy: false, times: 1, why: null },
   })
   // Drawn cropped, it is needed as large as covers what it is drawn in.
-  expect(of('/large.png')).toMatchObject({ neededWidth: 200, neededHeight: 150, where: 'in view' })
-  expect(of('/below.jpg')).toMatchObject({ where: 'further down', lazy: true, neededWidth: 160 })
+  expect(of('/large.png')).toMatchObject({ neededWidth: 400, neededHeight: 300, where: 'in view' })
+  expect(of('/below.jpg')).toMatchObject({ where: 'further down', lazy: true, neededWidth: 320 })
   // Nobody knows how large a picture is needed that is not shown.
   expect(of('/hidden.jpg')).toMatchObject({ where: 'not shown', drawnWidth: 0, neededWidth: 320 })
   // Written more shortly, it still draws the same.
@@ -104,7 +113,7 @@ it('each picture stands with its file, how it is drawn, and what it was made int
       .sort(),
   ).toEqual(['avif', 'same', 'webp'])
   // Where it was led to another address, it is the file that came.
-  expect(of('/moved.jpg')).toMatchObject({ fileWidth: 64, drawnWidth: 30 })
+  expect(of('/moved.jpg')).toMatchObject({ fileWidth: 64, drawnWidth: 60 })
   for (const [n, { url, remade, bytes }] of newest.pictures.entries()) {
     const was = await fetchFile(n, 'was')
     expect(

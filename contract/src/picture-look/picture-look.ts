@@ -1,3 +1,4 @@
+import { PICTURE_PLACES, type PicturePlace } from '@unvelt/core'
 import { Type } from '../nested/type.js'
 import {
   IsBoolean,
@@ -31,6 +32,19 @@ export class RemadePicture {
   @IsNumber() similarity: number
 }
 
+/** A picture as one lens draws it. */
+export class PictureThroughView {
+  /** Which of the look's lenses, from 0. */
+  @IsInt() through: number
+  @IsInt() times: number
+  /** The largest size at which it is drawn, in device pixels; 0 where it is not shown. */
+  @IsInt() width: number
+  @IsInt() height: number
+  @IsIn(PICTURE_PLACES) where: PicturePlace
+  @IsBoolean() lazy: boolean
+  @IsBoolean() isLargest: boolean
+}
+
 /** One file that a page draws, and what it could weigh. */
 export class LookedAtPicture {
   @IsString() url: string
@@ -45,16 +59,19 @@ export class LookedAtPicture {
   /** Pixels of the file. */
   @IsInt() fileWidth: number
   @IsInt() fileHeight: number
-  /** The largest size at which it is drawn, in device pixels; 0 where it is not shown. */
+  /** The largest size at which any lens draws it, in device pixels; 0 where it is not shown. */
   @IsInt() drawnWidth: number
   @IsInt() drawnHeight: number
   /** The size at which it was made anew. */
   @IsInt() neededWidth: number
   @IsInt() neededHeight: number
   @IsInt() times: number
-  @IsIn(['in view', 'further down', 'not shown']) where: 'in view' | 'further down' | 'not shown'
+  /** As far up, and as soon, as any lens has it. */
+  @IsIn(PICTURE_PLACES) where: PicturePlace
   @IsBoolean() lazy: boolean
   @IsBoolean() isLargest: boolean
+  /** Lens by lens; what was looked at in an earlier version has none. */
+  @IsOptional() @ValidateNested({ each: true }) @Type(() => PictureThroughView) drawnThrough?: PictureThroughView[]
   /** What is lighter than the file, the lightest first. */
   @ValidateNested({ each: true }) @Type(() => RemadePicture) remade: RemadePicture[]
   /** Why it was not made anew. */
@@ -66,8 +83,20 @@ export class LookedAtFrame {
   @IsString() url: string
   /** From one of the site's own hosts. */
   @IsBoolean() isOwn: boolean
-  @IsIn(['in view', 'further down', 'not shown']) where: 'in view' | 'further down' | 'not shown'
+  /** As far up as any lens has it. */
+  @IsIn(PICTURE_PLACES) where: PicturePlace
   @IsBoolean() lazy: boolean
+  /** Lens by lens; what was looked at in an earlier version has none. */
+  @IsOptional() @ValidateNested({ each: true }) @Type(() => PictureThroughView) drawnThrough?: PictureThroughView[]
+}
+
+/** A lens that a look was taken through. */
+export class LookedThroughLens {
+  @IsString() name: string
+  @IsIn(['desk', 'handset']) device: 'desk' | 'handset'
+  /** Device pixels to one CSS pixel, and the width of the view in those. */
+  @IsNumber() ratio: number
+  @IsInt() viewWidth: number
 }
 
 /** The pictures of a page, as they were at one time. */
@@ -77,9 +106,8 @@ export class PictureLook {
   @IsDateString() takenAt: string
   @IsOptional() @IsString() failure: string | null
   @IsNumber() similarity: number
-  /** The lens's name is not told: device pixels to one CSS pixel, and the width of the view. */
-  @IsNumber() ratio: number
-  @IsInt() viewWidth: number
+  /** The lenses that it was taken through, one of each device. */
+  @ValidateNested({ each: true }) @Type(() => LookedThroughLens) lenses: LookedThroughLens[]
   /** How many there are to be looked at; null before that is known. */
   @IsOptional() @IsInt() toLookAt: number | null
   @ValidateNested({ each: true }) @Type(() => LookedAtPicture) pictures: LookedAtPicture[]

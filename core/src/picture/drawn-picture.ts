@@ -12,15 +12,20 @@ export interface DrawnPicture {
   isLargest: boolean
 }
 
-/** A frame of a page, and where it stands. */
-export type DrawnFrame = Pick<DrawnPicture, 'url' | 'where' | 'lazy'>
-
 export const PICTURE_PLACES = ['in view', 'further down', 'not shown'] as const
 export type PicturePlace = (typeof PICTURE_PLACES)[number]
 
-/** A picture's file with all places in which it is drawn taken together. */
-export interface UsedPicture {
-  url: string
+/** What was drawn of a page as one lens sees it. */
+export interface DrawnThrough {
+  drawn: readonly DrawnPicture[]
+  /** Device pixels to one CSS pixel. */
+  ratio: number
+}
+
+/** A picture's file as one lens draws it, all its places taken together. */
+export interface PictureThrough {
+  /** Which of the lenses, from 0. */
+  through: number
   /** How often it is drawn. */
   times: number
   /** The largest size at which it is drawn, in device pixels; 0 where it is not shown. */
@@ -33,27 +38,41 @@ export interface UsedPicture {
   isLargest: boolean
 }
 
-/**
- * Files by the places in which they are drawn, in the order in which they first come.
- * @param ratio Device pixels to one CSS pixel.
- */
-export function usedPictures(drawn: readonly DrawnPicture[], ratio: number): UsedPicture[] {
-  const found = new Map<string, UsedPicture>()
-  for (const { url, width, height, where, lazy, isLargest } of drawn) {
-    const known = found.get(url)
-    const size = where === 'not shown' ? [0, 0] : [Math.ceil(width * ratio), Math.ceil(height * ratio)]
-    found.set(url, {
-      url,
-      times: (known?.times ?? 0) + 1,
-      width: Math.max(known?.width ?? 0, size[0]!),
-      height: Math.max(known?.height ?? 0, size[1]!),
-      where: known ? foremost(known.where, where) : where,
-      lazy: known ? known.lazy && lazy : lazy,
-      isLargest: known?.isLargest === true || isLargest,
-    })
-  }
-  return [...found.values()]
+/** A picture's file over all lenses through which it was drawn: as large, as far up and as soon as any of them has it. */
+export interface UsedPicture extends Omit<PictureThrough, 'through'> {
+  url: string
+  /** Lens by lens, in their order; a lens for which the browser chose another file is not among them. */
+  drawnThrough: PictureThrough[]
 }
+
+/** Files by the places in which they are drawn, in the order in which they first come. */
+export function usedPictures(views: readonly DrawnThrough[]): UsedPicture[] {
+  const found = new Map<string, Map<number, PictureThrough>>()
+  for (const [through, { drawn, ratio }] of views.entries())
+    for (const { url, width, height, where, ...how } of drawn) {
+      const size = where === 'not shown' ? [0, 0] : [Math.ceil(width * ratio), Math.ceil(height * ratio)]
+      const one = { through, times: 1, width: size[0]!, height: size[1]!, where, ...how }
+      const file = found.get(url) ?? new Map<number, PictureThrough>()
+      found.set(url, file)
+      const known = file.get(through)
+      file.set(through, known ? { ...together(known, one), times: known.times + 1 } : one)
+    }
+  return [...found].map(([url, file]) => {
+    const drawnThrough = [...file.values()]
+    const { times, width, height, where, lazy, isLargest } = drawnThrough.reduce(together)
+    return { url, times, width, height, where, lazy, isLargest, drawnThrough }
+  })
+}
+
+const together = (a: PictureThrough, b: PictureThrough): PictureThrough => ({
+  through: a.through,
+  times: Math.max(a.times, b.times),
+  width: Math.max(a.width, b.width),
+  height: Math.max(a.height, b.height),
+  where: foremost(a.where, b.where),
+  lazy: a.lazy && b.lazy,
+  isLargest: a.isLargest || b.isLargest,
+})
 
 const foremost = (a: PicturePlace, b: PicturePlace): PicturePlace =>
   PICTURE_PLACES.indexOf(a) <= PICTURE_PLACES.indexOf(b) ? a : b

@@ -22,6 +22,7 @@ import type {
   LookedAtFile,
   LookedAtFrame,
   LookedAtPicture,
+  LookedThroughLens,
   NowhereCount,
   VerifiedEffect,
 } from '@unvelt/contract'
@@ -171,8 +172,10 @@ export interface FilesTaken {
 
 /** What is known of a page's pictures so far. */
 export interface PicturesTaken {
-  ratio: number
-  viewWidth: number
+  /** Looks of earlier versions were taken through one lens, and say of it what is below. */
+  lenses?: LookedThroughLens[]
+  ratio?: number
+  viewWidth?: number
   /** Null before the page was looked at. */
   toLookAt: number | null
   pictures: LookedAtPicture[]
@@ -199,7 +202,7 @@ const NOTHING_YET: { [K in OnDemandKind]: OnDemandKinds[K]['taken'] } = {
   nowhere: { toLookAt: null, scripts: 0, files: [] },
   smaller: { source: null, tries: [], parts: 0, left: 0, html: null },
   ideas: { looked: 0, ideas: [], failed: [] },
-  pictures: { ratio: 1, viewWidth: 0, toLookAt: null, pictures: [] },
+  pictures: { lenses: [], toLookAt: null, pictures: [] },
   files: { toLookAt: null, leftOut: 0, files: [] },
 }
 

@@ -1,5 +1,5 @@
 import type { Browser, BrowserContext, Page, Request, Response } from 'playwright-core'
-import { PICTURE_PLACES, type DrawnFrame, type DrawnPicture } from '@unvelt/core'
+import { PICTURE_PLACES, type DrawnPicture } from '@unvelt/core'
 import { contextOf } from '../browser/look-through.js'
 import { letIn } from '../browser/let-in.js'
 import { MEASURING_HEADER } from '../site-http/measuring-header.js'
@@ -23,11 +23,12 @@ const CLOSE_MS = 10_000
 /** The pictures of a page that was looked at to its end. */
 export interface PicturesSeen {
   drawn: DrawnPicture[]
-  frames: DrawnFrame[]
+  /** With where they stand, as pictures are told. */
+  frames: DrawnPicture[]
   /** Bodies by address. */
   files: Map<string, Buffer>
+  /** Device pixels to one CSS pixel. */
   ratio: number
-  viewWidth: number
 }
 
 /** Loads a page, goes down to its end so that lazy pictures come, and takes down each picture with the size at which it is drawn. */
@@ -101,10 +102,9 @@ async function look(
   await Promise.all(coming)
   return {
     drawn: (told.drawn as DrawnPicture[]).flatMap(plain),
-    frames: (told.frames as DrawnPicture[]).flatMap(plain).map(({ url, where, lazy }) => ({ url, where, lazy })),
+    frames: (told.frames as DrawnPicture[]).flatMap(plain),
     files,
     ratio: order.lens.device.phone ? 2 : 1,
-    viewWidth: order.lens.device.viewportWidth,
   }
 }
 

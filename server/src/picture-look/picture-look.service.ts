@@ -1,6 +1,12 @@
 import { Injectable } from '@nestjs/common'
-import { STANDARD_SIMILARITY, type PictureLook, type PictureLookRequest, type PictureLookView } from '@unvelt/contract'
-import type { OnDemand } from '../on-demand/on-demand.model.js'
+import {
+  STANDARD_SIMILARITY,
+  type LookedThroughLens,
+  type PictureLook,
+  type PictureLookRequest,
+  type PictureLookView,
+} from '@unvelt/contract'
+import type { OnDemand, PicturesTaken } from '../on-demand/on-demand.model.js'
 import { OnDemandService } from '../on-demand/on-demand.service.js'
 import { notFound } from '../problem/problem.error.js'
 import type { SiteRow } from '../site/site.model.js'
@@ -59,6 +65,14 @@ export class PictureLookService {
   }
 }
 
+/** From so many CSS pixels on a view is a desk's. */
+const DESK_FROM = 800
+
+/** What looks of earlier versions say of the one lens that they were taken through. */
+const lensBefore = ({ ratio = 1, viewWidth = 0 }: PicturesTaken): LookedThroughLens[] => [
+  { name: '', device: viewWidth >= DESK_FROM ? 'desk' : 'handset', ratio, viewWidth },
+]
+
 function lookView({ id, wish, taken, state, takenAt, failure }: OnDemand<'pictures'>, leastShare: number): PictureLook {
   const together = taken.pictures.reduce((sum, { bytes }) => sum + bytes, 0)
   return {
@@ -67,8 +81,10 @@ function lookView({ id, wish, taken, state, takenAt, failure }: OnDemand<'pictur
     takenAt: takenAt.toISOString(),
     failure,
     similarity: wish.similarity,
-    frames: [],
-    ...taken,
+    lenses: taken.lenses ?? lensBefore(taken),
+    toLookAt: taken.toLookAt,
+    pictures: taken.pictures,
+    frames: taken.frames ?? [],
     leastBytes: Math.round(leastShare * together),
   }
 }

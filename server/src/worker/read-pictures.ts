@@ -1,11 +1,10 @@
 import { Op } from 'sequelize'
 import { usedPictures } from '@unvelt/core'
 import type { LookedAtPicture } from '@unvelt/contract'
-import { FIRST_LENSES } from '../lens/lens-settings.js'
-import { LensRow } from '../lens/lens.model.js'
-import { OnDemandRow, type OnDemand } from '../on-demand/on-demand.model.js'
+import { OnDemandRow, type OnDemand, type PicturesTaken } from '../on-demand/on-demand.model.js'
 import { PageRow } from '../page/page.model.js'
-import { lookAtPictures } from '../picture-look/look-at-pictures.js'
+import { lensesToLookThrough, lensView } from '../picture-look/lenses-to-look-through.js'
+import { lookAtPictures, type PicturesSeen } from '../picture-look/look-at-pictures.js'
 import { looksOf } from '../picture-look/looks-of.js'
 import { PictureFileRow } from '../picture-look/picture-file.model.js'
 import { remadeOnce } from '../picture-look/remade-once.js'
@@ -19,8 +18,8 @@ import type { OnDemandTools } from './read-on-demand.js'
 const MOST_PICTURES = 60
 
 /**
- * Looks at the pictures of a page through the site's first signed-out lens, and makes each anew at the size at which it is drawn.
- * Whoever goes on after a kill looks anew: a page's pictures are those of one load.
+ * Looks at the pictures of a page as each device draws them, through the site's signed-out lenses, and makes each anew at the
+ * largest size at which any of them needs it. Whoever goes on after a kill looks anew: a page's pictures are those of one load of each.
  */
 export async function readPictures(
   tools: OnDemandTools,
@@ -28,28 +27,42 @@ export async function readPictures(
 ): Promise<void> {
   const { site, key, keep, turns, browsers } = tools
   const page = (await PageRow.findByPk(pageId!))!
-  const lenses = await LensRow.findAll({ where: { siteId: site.id }, order: ['id'] })
-  const { settings: lens } = lenses.find(({ settings }) => settings.visitor.kind === 'signed-out') ?? FIRST_LENSES[0]!
+  const lenses = await lensesToLookThrough(site.id)
   const url = siteAddress(site.address, page.path)
   await PictureFileRow.destroy({ where: { readingOnDemandId: id } })
-  const { drawn, frames, files, ratio, viewWidth } = await turns.beside(async () =>
-    lookAtPictures(await browsers.shared(), {
-      url: url.href,
-      lens,
-      reach: reachOf(site),
-      ownHosts: site.ownHosts,
-      ...(key && {
-        measuringHeader: () => measuringHeader(url, key, { rules: 'live', cache: 'bypass' }, Date.now() / 1000),
-      }),
-    }),
-  )
-  const used = usedPictures(drawn, ratio)
+  const told: PicturesTaken = { lenses: lenses.map(lensView), toLookAt: null, pictures: [] }
+  await keep(told)
+  const views: PicturesSeen[] = []
+  for (const { settings } of lenses)
+    views.push(
+      await turns.beside(async () =>
+        lookAtPictures(await browsers.shared(), {
+          url: url.href,
+          lens: settings,
+          reach: reachOf(site),
+          ownHosts: site.ownHosts,
+          ...(key && {
+            measuringHeader: () => measuringHeader(url, key, { rules: 'live', cache: 'bypass' }, Date.now() / 1000),
+          }),
+        }),
+      ),
+    )
+  // Where two loads were given different bytes under one address, those of the first are looked at.
+  const files = new Map([...views].reverse().flatMap((view) => [...view.files]))
+  const used = usedPictures(views)
     .filter((picture) => files.has(picture.url))
     .slice(0, MOST_PICTURES)
+  const framed = usedPictures(views.map(({ frames, ratio }) => ({ drawn: frames, ratio })))
   const pictures: LookedAtPicture[] = []
   const isOwn = (address: string) => site.ownHosts.includes(new URL(address).host)
-  const framed = frames.map((frame) => ({ ...frame, isOwn: isOwn(frame.url) }))
-  const told = { ratio, viewWidth, toLookAt: used.length, pictures, frames: framed }
+  Object.assign(told, { toLookAt: used.length, pictures })
+  told.frames = framed.map(({ url, where, lazy, drawnThrough }) => ({
+    url,
+    isOwn: isOwn(url),
+    where,
+    lazy,
+    drawnThrough,
+  }))
   await keep(told)
   for (const [n, picture] of used.entries()) {
     const body = files.get(picture.url)!
@@ -75,6 +88,7 @@ export async function readPictures(
       where: picture.where,
       lazy: picture.lazy,
       isLargest: picture.isLargest,
+      drawnThrough: picture.drawnThrough,
       remade: remade.map(({ as, content, quality, similarity }) => ({
         as,
         bytes: content.length,

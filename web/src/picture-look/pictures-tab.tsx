@@ -1,5 +1,5 @@
 import { useState } from 'react'
-import { STANDARD_SIMILARITY, type LookedAtPicture, type PictureLook } from '@unvelt/contract'
+import { STANDARD_SIMILARITY, type LookedAtPicture, type LookedThroughLens, type PictureLook } from '@unvelt/contract'
 import { pictureAddress, useLookAtPictures, usePictures } from '../api/pictures.js'
 import { bytes, dateTime, plural } from '../figures/format.js'
 import { Button } from '../parts/button.js'
@@ -9,7 +9,18 @@ import { HoldLower } from './hold-lower.js'
 import { HandOverPictures, type ChosenPicture } from './hand-over-pictures.js'
 import { Likeness } from './likeness.js'
 import { PicturePair } from './picture-pair.js'
-import { fileName, formatName, loadingWords, remadeName, size, sizeWords, spared } from './picture-words.js'
+import {
+  fileName,
+  formatName,
+  loadingWords,
+  lookedThroughWords,
+  ON_DEVICE,
+  remadeName,
+  size,
+  sizeWords,
+  spared,
+  throughOf,
+} from './picture-words.js'
 
 interface Props {
   siteId: number
@@ -32,8 +43,9 @@ export function PicturesTab({ siteId, pageId, path, payerOf }: Props) {
   return (
     <div className="px-4 py-4">
       <p className="max-w-3xl text-soft">
-        Loads the page once, goes down to its end, and makes each picture anew at the size at which it is drawn: in its
-        own format, as WebP and as AVIF, as lightly as it stays as similar to itself as is said here.
+        Loads the page once as each device of the site’s lenses does, goes down to its end, and makes each picture anew
+        at the largest size at which any of them draws it: in its own format, as WebP and as AVIF, as lightly as it
+        stays as similar to itself as is said here.
       </p>
       <div className="mt-3 flex flex-wrap items-end gap-4">
         <Likeness value={similarity} onChange={setChosen} />
@@ -72,6 +84,7 @@ function Look({ siteId, pageId, path, payerOf, look }: Props & { look: PictureLo
       <PictureRow
         key={n}
         picture={picture}
+        lenses={look.lenses}
         thumb={pictureAddress(siteId, pageId, look.id, n, 'was')}
         onPair={() => setPair(n)}
       />
@@ -94,8 +107,9 @@ function Look({ siteId, pageId, path, payerOf, look }: Props & { look: PictureLo
           : ''}
         .{' '}
         <span className="text-soft">
-          {dateTime(look.takenAt)}, {look.viewWidth} pixels wide{look.ratio > 1 && ` at ${look.ratio} to one`}, likeness{' '}
-          {look.similarity.toFixed(3)}.
+          {dateTime(look.takenAt)}, likeness {look.similarity.toFixed(3)}. {lookedThroughWords(look.lenses)}.
+          {!look.lenses.some(({ device }) => device === 'handset') &&
+            ' No lens of this site is a handset’s, which may draw them with more pixels.'}
         </span>
       </p>
       {lower}
@@ -140,7 +154,25 @@ const PictureTable = ({ name, children }: { name: string; children: React.ReactN
   </table>
 )
 
-function PictureRow({ picture, thumb, onPair }: { picture: LookedAtPicture; thumb: string; onPair(): void }) {
+interface RowProps {
+  picture: LookedAtPicture
+  lenses: LookedThroughLens[]
+  thumb: string
+  onPair(): void
+}
+
+/** How large each device draws it, in its own pixels. */
+const DrawnThrough = ({ picture, lenses }: Pick<RowProps, 'picture' | 'lenses'>) =>
+  throughOf(picture)
+    .filter(({ width }) => width > 0)
+    .map(({ through, width, height }) => (
+      <span key={through} className="block whitespace-nowrap">
+        {size(width, height)}{' '}
+        <span className="text-[13px] text-soft">{lenses[through] && ON_DEVICE[lenses[through].device]}</span>
+      </span>
+    ))
+
+function PictureRow({ picture, lenses, thumb, onPair }: RowProps) {
   const {
     url,
     isOwn,
@@ -178,10 +210,14 @@ function PictureRow({ picture, thumb, onPair }: { picture: LookedAtPicture; thum
         <div className="text-[13px] text-soft">{fileWidth > 0 && size(fileWidth, fileHeight)}</div>
       </td>
       <td className="py-1.5 pr-4">
-        <span className="whitespace-nowrap">{drawnWidth > 0 ? size(drawnWidth, drawnHeight) : '–'}</span>
+        {lenses.length < 2 || drawnWidth === 0 ? (
+          <span className="whitespace-nowrap">{drawnWidth > 0 ? size(drawnWidth, drawnHeight) : '–'}</span>
+        ) : (
+          <DrawnThrough picture={picture} lenses={lenses} />
+        )}
         <div className="text-[13px] text-soft">{sizeWords(picture)}</div>
       </td>
-      <td className="py-1.5 pr-4 text-[13px] text-soft">{loadingWords(picture)}</td>
+      <td className="py-1.5 pr-4 text-[13px] text-soft">{loadingWords(picture, lenses)}</td>
       <td className="py-1.5 text-right whitespace-nowrap">{bytes(now)}</td>
       <td className="py-1.5 pl-4 text-right">
         {lightest ? (

@@ -32,8 +32,9 @@ export function SitePicturesView({ siteId, pages }: { siteId: number; pages: rea
     <div className="py-4">
       <div className="px-4">
         <p className="max-w-3xl text-soft">
-          Loads each page that anybody may see once, and makes its pictures anew at the size at which they are drawn, as
-          lightly as they stay as similar to themselves as is said here. What it would spare is told in 1,000 page views
+          Loads each page that anybody may see once as each device of the site’s lenses does, and makes its pictures
+          anew at the largest size at which they are drawn, as lightly as they stay as similar to themselves as is said
+          here. What it would spare is told in 1,000 page views
           {data.looked > 0 && !data.byViews && ', every page counted alike, since no views are known'}.
         </p>
         <div className="mt-3 flex flex-wrap items-end gap-4">
