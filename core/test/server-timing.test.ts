@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { parseServerTiming } from '../src/index.js'
-import { peakServerMemory } from '../src/server-timing/server-tolls.js'
+import { peakServerMemory } from '../src/server-cost/server-tolls.js'
 
 it('reads names, durations and descriptions', () => {
   expect(parseServerTiming('total;dur=41.5, addon.x;desc="a, \\"b\\"; c";dur=3, hit')).toEqual([

@@ -79,12 +79,26 @@ export class QueryGroupView {
   @IsOptional() @IsInt() rows: number | null
 }
 
+/** Where a page's header and the spans of the same request say something else of one payer. Own time in ms. */
+export class WitnessDifferenceView {
+  @IsString() payer: string
+  @IsNumber() timingMs: number
+  @IsNumber() spansMs: number
+  @IsInt() timingQueries: number
+  @IsInt() spansQueries: number
+}
+
 /** What the site told of its own work for one reading. */
 export class ServerWork {
   @IsInt() spans: number
   @ValidateNested({ each: true }) @Type(() => ServerStepView) steps: ServerStepView[]
   @ValidateNested({ each: true }) @Type(() => QueryGroupView) queries: QueryGroupView[]
   @IsOptional() @IsInt() peakMemoryBytes: number | null
+  /** Whether the figures by add-on are those of the spans, since the page's header told nothing. */
+  @IsBoolean() chargedBySpans: boolean
+  /** Null where only one of the two told of the whole. */
+  @IsOptional() @ValidateNested({ each: true }) @Type(() => WitnessDifferenceView) differences:
+    WitnessDifferenceView[] | null
 }
 
 /** How well a median is known from its repeats. Times in ms. */

@@ -1,6 +1,6 @@
 import { median } from '../noise/median.js'
 import type { ServerTimingEntry } from '../reading/reading.js'
-import { serverTolls } from '../server-timing/server-tolls.js'
+import { serverTolls } from '../server-cost/server-tolls.js'
 import { keptCopy, type Spread } from './freshness.js'
 
 /** One request for a page without a browser. Times in ms from the request on, size in bytes. */

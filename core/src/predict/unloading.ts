@@ -1,6 +1,6 @@
 import type { Attribution } from '../attribution/attribute.js'
 import type { Reading } from '../reading/reading.js'
-import { serverTolls } from '../server-timing/server-tolls.js'
+import { serverTolls } from '../server-cost/server-tolls.js'
 import type { Effect } from '../rule/rule.js'
 import { GOES } from '../rewrite/stop-list.js'
 

@@ -175,6 +175,8 @@ export interface Reading {
   requests: RequestRecord[]
   inlineCode: InlineCode[]
   serverTiming: ServerTimingEntry[]
+  /** Where the page's own header told nothing of the server, the entries are what its spans tell. */
+  serverBySpans?: boolean
   timings: PageTimings
   /** Missing where it was no picture; readings of earlier versions don't know. */
   largestPaint?: LargestPaint

@@ -4,7 +4,7 @@ import type { Reading } from '../reading/reading.js'
 import { splitRequest } from '../glue/split-request.js'
 import { idleByRequest, inlineIdle } from '../idle/idle-bytes.js'
 import { wentOut } from '../reading/totals.js'
-import { serverTolls } from '../server-timing/server-tolls.js'
+import { serverTolls } from '../server-cost/server-tolls.js'
 
 /** The measures of a toll, in the order they are shown. Requests and queries are counts; the rest bytes or ms. */
 export const MEASURES = [

@@ -2,7 +2,7 @@ import type { Attribution } from '../attribution/attribute.js'
 import { CMS, NOT_ADDONS, REST } from '../attribution/evidence.js'
 import { covered, type Range } from '../idle/byte-ranges.js'
 import type { Reading } from '../reading/reading.js'
-import { serverTolls } from '../server-timing/server-tolls.js'
+import { serverTolls } from '../server-cost/server-tolls.js'
 
 /** Where the wait until the load event goes, in milliseconds. The parts add up to the load event. */
 export interface WaitSplit {

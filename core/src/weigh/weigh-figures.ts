@@ -3,7 +3,8 @@ import type { AttributionSources } from '../attribution/sources.js'
 import { outsideOf } from '../outside/outside.js'
 import type { Reading } from '../reading/reading.js'
 import { readingTotals } from '../reading/totals.js'
-import { peakServerMemory } from '../server-timing/server-tolls.js'
+import { peakServerMemory } from '../server-cost/server-tolls.js'
+import { tellsServer } from '../server-cost/timing-of-spans.js'
 import { sumTolls, tolls } from '../toll/toll.js'
 
 /** What loads of a page are compared by, in the order in which it is told: counts, bytes, milliseconds, and the layout shift without a unit. */
@@ -42,7 +43,7 @@ export function weighFigures(reading: Reading, sources: AttributionSources): Wei
   const sum = sumTolls(tolls(reading, attribution))
   const { hosts } = outsideOf(reading, attribution, sources.ownHosts)
   const timed = reading.untimed !== true
-  const tellsServer = reading.serverTiming.length > 0
+  const knowsServer = tellsServer(reading.serverTiming)
   const time = (value: number | null): number | null => (timed && value !== null ? value : null)
   return {
     ...readingTotals(reading),
@@ -50,8 +51,8 @@ export function weighFigures(reading: Reading, sources: AttributionSources): Wei
     elements: reading.domElements,
     outsiders: new Set(hosts.map(({ host }) => host)).size,
     errors: reading.consoleErrors.length,
-    serverMs: tellsServer ? time(sum.serverMs) : null,
-    queries: tellsServer ? sum.queries : null,
+    serverMs: knowsServer ? time(sum.serverMs) : null,
+    queries: knowsServer ? sum.queries : null,
     peakMemoryBytes: peakServerMemory(reading.serverTiming),
     mainThreadMs: time(sum.mainThreadMs),
     blockingMs: time(reading.timings.totalBlockingTime),

@@ -20,6 +20,7 @@ import {
   queryGroups,
   repeatability,
   serverSteps,
+  witnessDifferences,
   timedOnes,
   tolls,
   waitSplit,
@@ -127,7 +128,7 @@ export class PageSheetService {
         }
       }),
       consoleErrors: reading?.consoleErrors ?? [],
-      server: clocked?.traceId ? await this.serverWork(clocked.traceId) : null,
+      server: clocked?.traceId ? await this.serverWork(clocked, clocked.traceId) : null,
       wait: clocked ? waitSplit(clocked, attribute(clocked, sweep.sources)) : null,
       fonts: reading?.fonts ?? [],
       ...stepsOf(readings, sweep.sources),
@@ -142,7 +143,10 @@ export class PageSheetService {
     return (await pictureOf(this.sequelize, { sweepId: sweep.id, pageId, variant }))?.jpeg ?? null
   }
 
-  private async serverWork(traceId: string): Promise<ServerWork | null> {
+  private async serverWork(
+    { serverTiming, serverBySpans = false }: Reading,
+    traceId: string,
+  ): Promise<ServerWork | null> {
     const spans = await spansOf(this.sequelize, traceId)
     if (spans.length === 0) return null
     return {
@@ -150,6 +154,8 @@ export class PageSheetService {
       steps: serverSteps(spans),
       queries: queryGroups(spans),
       peakMemoryBytes: peakMemory(spans),
+      chargedBySpans: serverBySpans,
+      differences: serverBySpans ? null : witnessDifferences(serverTiming, spans),
     }
   }
 }

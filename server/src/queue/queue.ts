@@ -15,6 +15,13 @@ export interface RecomputeJob {
   sweepId: number
 }
 
+/** Publishes a page anew for which spans came after it was worked out. */
+export const TAKE_SPANS = 'take-spans'
+export interface TakeSpansJob {
+  sweepId: number
+  pageId: number
+}
+
 /** A page or a site read because somebody asked for just that. */
 export const READ_ON_DEMAND = 'read-on-demand'
 export interface ReadOnDemandJob {
@@ -85,6 +92,7 @@ const QUEUES = [
   PRINT,
   READ_PAGE,
   RECOMPUTE,
+  TAKE_SPANS,
   READ_ON_DEMAND,
   DEPLOY,
   PUT_OFF,

@@ -17,6 +17,7 @@ import {
   readingTotals,
   seenInUse,
   sumTolls,
+  tellsServer,
   tolls,
   weighFigures,
   withKnownCallers,
@@ -24,6 +25,7 @@ import {
   type AttributionSources,
   type Reading,
   type Seen,
+  type ServerTimingEntry,
   type Toll,
 } from '@unvelt/core'
 import { dropPack } from '../toll/pack-store.js'
@@ -33,6 +35,7 @@ import { nameFiles, pageFiles, storePageFiles } from '../toll/page-file-store.js
 import { storeSeen } from '../use/use-store.js'
 import { usedFiles } from '../idle/file-use-store.js'
 import { AddOnRow, NO_ADD_ON } from '../add-on/add-on.model.js'
+import { markSpans } from './mark-spans.js'
 import { packRepeats } from './pack-repeats.js'
 import { packReadings, unpackReadings } from './reading-pack.js'
 import { ReadingRow } from './reading.model.js'
@@ -77,7 +80,7 @@ export async function storeReading(
   { timed, weighed = false }: { timed: boolean; weighed?: boolean } = { timed: true },
 ): Promise<void> {
   const sum = sumTolls(tolls(reading, attribute(reading, sources)))
-  const knowsServer = reading.serverTiming.length > 0
+  const knowsServer = tellsServer(reading.serverTiming)
   await ReadingRow.bulkCreate(
     [
       {
@@ -90,10 +93,13 @@ export async function storeReading(
         loadMs: timed ? reading.timings.load : null,
         figures: weighed ? weighFigures(reading, sources) : null,
         detail: await packReadings(new Map([[place.repeat, JSON.stringify(reading)]])),
+        traceId: reading.traceId,
       },
     ],
     { ignoreDuplicates: true },
   )
+  // Its spans may have come before it.
+  if (reading.traceId && !knowsServer) await markSpans(ReadingRow.sequelize!, [reading.traceId])
 }
 
 /** Stores that a reading failed, and why. */
@@ -122,7 +128,7 @@ export async function readDetail(row: ReadingRow): Promise<Reading> {
   // A repeat that came in late may take over the pack in between.
   const reading = (await keptIn(row)) ?? (await keptIn(await row.reload()))
   if (!reading) throw new Error(`Nothing is kept of reading ${row.id}.`)
-  return asOfToday(reading)
+  return withSpans(asOfToday(reading), row.spanTiming)
 }
 
 async function keptIn(row: ReadingRow): Promise<Reading | undefined> {
@@ -134,6 +140,12 @@ async function keptIn(row: ReadingRow): Promise<Reading | undefined> {
 
 /** Readings of earlier versions know nothing of what came to be measured later. */
 const asOfToday = (reading: Reading): Reading => ({ ...NOT_MEASURED, ...reading })
+
+/** Where the page itself said nothing of the server's work, its spans are believed. */
+const withSpans = (reading: Reading, timing: ServerTimingEntry[] | null | undefined): Reading =>
+  timing && !tellsServer(reading.serverTiming)
+    ? { ...reading, serverTiming: [...reading.serverTiming, ...timing], serverBySpans: true }
+    : reading
 
 /** The readings of a page in a sweep that stand, in the order of their repeats: made afresh, if any was. */
 export async function readingsOf(sweepId: number, pageId: number, variant: string): Promise<Reading[]> {
@@ -149,7 +161,13 @@ export async function allReadingsOf(sweepId: number, pageId: number, variant: st
   })
   const packs = await Promise.all(rows.map(({ detail, repeat }) => unpackReadings(detail!, repeat)))
   const byRepeat = packs.flatMap((pack) => [...pack]).sort(([a], [b]) => a - b)
-  return withKnownCallers(withKnownUse(byRepeat.map(([, reading]) => asOfToday(reading))))
+  const traced = await ReadingRow.findAll({
+    where: { sweepId, pageId, variant, spanTiming: { [Op.ne]: null } },
+    attributes: ['repeat', 'spanTiming'],
+  })
+  const timings = new Map(traced.map(({ repeat, spanTiming }) => [repeat, spanTiming]))
+  const whole = byRepeat.map(([repeat, reading]) => withSpans(asOfToday(reading), timings.get(repeat)))
+  return withKnownCallers(withKnownUse(whole))
 }
 
 /** Works out the page's tolls over its repeats and keeps them as plain rows. Returns whether there was a reading. */

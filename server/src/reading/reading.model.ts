@@ -6,7 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize'
-import type { WeighFigures } from '@unvelt/core'
+import type { ServerTimingEntry, WeighFigures } from '@unvelt/core'
 
 export class ReadingRow extends Model<InferAttributes<ReadingRow>, InferCreationAttributes<ReadingRow>> {
   declare id: CreationOptional<string>
@@ -29,6 +29,12 @@ export class ReadingRow extends Model<InferAttributes<ReadingRow>, InferCreation
   declare detail: Buffer | null
   /** The repeat whose row has the reading of this one too. */
   declare detailIn: CreationOptional<number | null>
+  /** Of the request for the page, where its site was asked for spans. */
+  declare traceId: CreationOptional<string | null>
+  /** What its spans tell of the server, where the page itself told nothing. */
+  declare spanTiming: CreationOptional<ServerTimingEntry[] | null>
+  /** Spans have come that nobody has looked at. */
+  declare spansWait: CreationOptional<boolean>
   declare readAt: CreationOptional<Date>
 }
 
@@ -51,6 +57,9 @@ export function initialiseReading(sequelize: Sequelize): void {
       figures: DataTypes.JSONB,
       detail: DataTypes.BLOB,
       detailIn: DataTypes.INTEGER,
+      traceId: DataTypes.TEXT,
+      spanTiming: DataTypes.JSONB,
+      spansWait: DataTypes.BOOLEAN,
       readAt: DataTypes.DATE,
     },
     { sequelize, tableName: 'reading' },

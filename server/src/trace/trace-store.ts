@@ -9,13 +9,13 @@ const KEPT_DAYS = 60
 /**
  * Spans as they came, a few hundred at a time.
  * @param from The site that sends them, which may tell of itself alone; null where any may be told of.
- * @returns how many were of another site's readings, and are not kept
+ * @returns how many were of another site's readings, and are not kept; and of which traces the others are
  */
 export async function storeSpans(
   sequelize: Sequelize,
   all: readonly Span[],
   from: number | null = null,
-): Promise<number> {
+): Promise<{ rejectedSpans: number; traceIds: string[] }> {
   const others = from === null ? new Set<string>() : await tracesOfOthers(sequelize, all, from)
   const spans = all.filter(({ traceId }) => !others.has(traceId))
   const byTrace = new Map<string, Span[]>()
@@ -27,7 +27,7 @@ export async function storeSpans(
       { replacements: { traceId, spans: JSON.stringify(part) } },
     )
   await storeRoots(sequelize, spans, from)
-  return all.length - spans.length
+  return { rejectedSpans: all.length - spans.length, traceIds: [...byTrace.keys()] }
 }
 
 /** A trace that begins with the number of a site was begun by a reading of it. Those of tasks begin with anything. */

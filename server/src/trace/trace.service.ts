@@ -58,6 +58,8 @@ export class TraceService {
         steps: serverSteps(spans),
         queries: queryGroups(spans),
         peakMemoryBytes: peakMemory(spans),
+        chargedBySpans: false,
+        differences: null,
       },
     }
   }

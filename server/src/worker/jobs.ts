@@ -4,17 +4,22 @@ import {
   READ_ON_DEMAND,
   READ_PAGE,
   RECOMPUTE,
+  TAKE_SPANS,
   type ReadOnDemandJob,
   type ReadPageJob,
   type RecomputeJob,
+  type TakeSpansJob,
 } from '../queue/queue.js'
+import { pagesWithSpans } from '../reading/mark-spans.js'
 import { storeFailure } from '../reading/reading-store.js'
+import { ReadingRow } from '../reading/reading.model.js'
 import { nextPriority } from '../sweep/fair-order.js'
 import { finishEnded, finishSweep, openPages, setPageState, standStill } from '../sweep/sweep-progress.js'
 import { SweepRow } from '../sweep/sweep.model.js'
 import { runPageJob } from './page-job.js'
 import { endOnDemand, runReadOnDemand } from './read-on-demand.js'
 import { endRecomputing, runRecomputeJob } from './recompute-job.js'
+import { runTakeSpansJob } from './take-spans-job.js'
 import type { WorkerTools } from './worker-tools.js'
 
 /** Of several pages, what gives no times overlaps (steps above all); what gives times never does. */
@@ -61,6 +66,17 @@ export const recomputeJob = (tools: WorkerTools): Job<RecomputeJob> => ({
     (await SweepRow.findAll({ where: { recomputing: true }, attributes: ['id'], order: [['id', 'desc']] })).map(
       ({ id }) => ({ data: { sweepId: id } }),
     ),
+})
+
+export const takeSpansJob = (tools: WorkerTools): Job<TakeSpansJob> => ({
+  name: TAKE_SPANS,
+  atATime: 1,
+  keyOf: ({ sweepId, pageId }) => `${sweepId}/${pageId}`,
+  run: (job, hold) => runTakeSpansJob(tools, job, hold),
+  // The page stays as it was.
+  giveUp: async (job) => void (await ReadingRow.update({ spansWait: false }, { where: { ...job } })),
+  standStill: async () => {},
+  unfinished: async () => (await pagesWithSpans(tools.sequelize)).map((data) => ({ data })),
 })
 
 export const onDemandJob = (tools: WorkerTools): Job<ReadOnDemandJob> => ({

@@ -24,6 +24,7 @@ import {
   storeTolls,
   type ReadingPlace,
 } from '../reading/reading-store.js'
+import { takeSpans } from '../reading/take-spans.js'
 import { askMarked } from '../browser/ask-marked.js'
 import { measuringHeader } from '../site-http/measuring-header.js'
 import { signIn } from '../site-http/sign-in.js'
@@ -123,6 +124,7 @@ async function readRepeats(tools: WorkerTools, subject: Subject, reader: Reader,
   await sweep.reload()
   await turns.beside(async () => {
     hold.check()
+    await takeSpans(sequelize, job, sweep.sources)
     let read = true
     for (const { name: variant } of sweep.variants)
       read = (await workOut(sequelize, sweep, { ...job, variant })) && read

@@ -21,7 +21,7 @@ import { tidyJob } from '../tidy/tidy-job.js'
 import { draftExpired } from '../rule/expired-rules.js'
 import { forgetOldTraces } from '../trace/trace-store.js'
 import { Heartbeat } from './heartbeat.js'
-import { onDemandJob, pageJob, recomputeJob } from './jobs.js'
+import { onDemandJob, pageJob, recomputeJob, takeSpansJob } from './jobs.js'
 import { accessBook } from '../site-http/access-book.js'
 import { findAccessBy } from '../site-http/site-access.js'
 import { findWaysBy } from '../site-http/site-way.js'
@@ -63,6 +63,7 @@ async function main(): Promise<void> {
   await forgetOldTraces(sequelize)
   await runner.take(pageJob(tools, config.pagesAtATime))
   await runner.take(recomputeJob(tools))
+  await runner.take(takeSpansJob(tools))
   await runner.take(onDemandJob(tools))
   await runner.take(rehearseJob(tools))
   await runner.take(culpritJob({ ...tools, queue }))

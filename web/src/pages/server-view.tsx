@@ -4,6 +4,7 @@ import type { QueryGroupView, ServerStepView, ServerWork } from '@unvelt/contrac
 import { bytes, count, milliseconds, plural } from '../figures/format.js'
 import { Notice } from '../parts/notice.js'
 import { SortedTable } from '../parts/sorted-table.js'
+import { Witnesses } from './witnesses.js'
 
 const step = createColumnHelper<ServerStepView>()
 const query = createColumnHelper<QueryGroupView>()
@@ -77,6 +78,7 @@ export function ServerView({ work, names }: { work: ServerWork | null; names: Re
         in {plural(work.steps.length, 'step')}, from {plural(work.spans, 'span')} of one reading.
         {work.peakMemoryBytes !== null && ` Most memory in use meanwhile: ${bytes(work.peakMemoryBytes)}.`}
       </p>
+      <Witnesses work={work} names={names} />
       <h2 className="mt-3 px-4 text-[17px]">Steps</h2>
       <SortedTable rows={work.steps} columns={steps} sort={[{ id: 'selfMs', desc: true }]} label="Server steps" />
       <h2 className="mt-5 px-4 text-[17px]">Queries, by statement</h2>
