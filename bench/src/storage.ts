@@ -3,7 +3,7 @@
 import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
 import { QueryTypes } from 'sequelize'
-import { connect, packRepeats, ReadingRow, readDetail } from '@unvelt/server'
+import { connect, lighterPicture, packRepeats, ReadingRow, readDetail } from '@unvelt/server'
 
 const database = await connect(process.env.DATABASE_URL!)
 const sql = (text: string, bind: unknown[] = []) => database.query(text, { bind })
@@ -27,6 +27,7 @@ try {
   )
   for (const place of places) await packRepeats(database, place)
   await asBefore()
+  await picturesLighter()
   // Both without what was written over.
   for (const table of [...TABLES(), ...BEFORE()].map(({ table }) => table)) await sql(`vacuum full ${table}`)
 
@@ -93,6 +94,16 @@ function BEFORE(): ReturnType<typeof TABLES> {
   ]
 }
 
+/** The demo's past was put in with its pictures as they had been taken; taken anew they would be kept more lightly. */
+async function picturesLighter(): Promise<void> {
+  const rows = await database.query<{ id: number; content: Buffer }>(
+    'select id, content from picture_bytes where id in (select bytes_id from picture)',
+    { type: QueryTypes.SELECT },
+  )
+  for (const { id, content } of rows)
+    await sql('update picture_bytes set content = $2 where id = $1', [id, await lighterPicture(content)])
+}
+
 /** The same rows in tables as they were. Pictures of rehearsals are in neither. */
 async function asBefore(): Promise<void> {
   await sql('delete from rehearsal_picture')
@@ -103,7 +114,7 @@ async function asBefore(): Promise<void> {
   await sql('create index on before.file_toll (sweep_id, payer)')
   await sql('create table before.file_use as select * from file_use')
   await sql('create index on before.file_use (sweep_id, page_id)')
-  await sql(`create table before.picture as select sweep_id, page_id, variant, jpeg, width, height
+  await sql(`create table before.picture as select sweep_id, page_id, variant, content, width, height
     from picture join picture_bytes on id = bytes_id`)
   await sql('create unique index on before.picture (sweep_id, page_id, variant)')
   await sql('create table before.reading (like reading including all)')

@@ -18,14 +18,14 @@ export const inserter = (db) => async (table, row) => {
 /** What to save of a table: rows with everything that stands apart from them. */
 export const wholeRows = (table) =>
   table === 'picture' || table === 'rehearsal_picture'
-    ? `(select whole.*, jpeg from ${table} whole join picture_bytes on picture_bytes.id = bytes_id)`
+    ? `(select whole.*, content jpeg from ${table} whole join picture_bytes on picture_bytes.id = bytes_id)`
     : table
 
 /** @param row With its picture as PostgreSQL writes bytes. */
 async function withBytesApart(db, { jpeg, bytes_id: _, ...row }) {
   const [of, id] = row.sweep_id === undefined ? ['rehearsal', row.rehearsal_id] : ['sweep', row.sweep_id]
   await db.query(
-    `insert into picture_bytes (site_id, hash, jpeg) select site_id, sha256($2::bytea), $2::bytea from ${of} where id = $1 on conflict do nothing`,
+    `insert into picture_bytes (site_id, hash, content) select site_id, sha256($2::bytea), $2::bytea from ${of} where id = $1 on conflict do nothing`,
     [id, jpeg],
   )
   const { rows } = await db.query(

@@ -45,6 +45,7 @@ import * as latePaint from './migrations/0067-late-paint.js'
 import * as promisedLooks from './migrations/0068-promised-looks.js'
 import * as picturesOfSites from './migrations/0069-pictures-of-sites.js'
 import * as spanTiming from './migrations/0070-span-timing.js'
+import * as pictureContent from './migrations/0071-picture-content.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -142,6 +143,7 @@ const MIGRATIONS = {
   '0068-promised-looks': promisedLooks,
   '0069-pictures-of-sites': picturesOfSites,
   '0070-span-timing': spanTiming,
+  '0071-picture-content': pictureContent,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

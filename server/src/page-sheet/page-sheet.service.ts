@@ -140,7 +140,7 @@ export class PageSheetService {
 
   async picture(pageId: number, sweep: SweepRow): Promise<Buffer | null> {
     const variant = sweep.purpose === 'proof' ? 'after' : 'live'
-    return (await pictureOf(this.sequelize, { sweepId: sweep.id, pageId, variant }))?.jpeg ?? null
+    return pictureOf(this.sequelize, { sweepId: sweep.id, pageId, variant })
   }
 
   private async serverWork(

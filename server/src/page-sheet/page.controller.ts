@@ -2,6 +2,7 @@ import { Controller, Get, Param, Query, StreamableFile } from '@nestjs/common'
 import { PageSheet } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
 import { notFound } from '../problem/problem.error.js'
+import { pictureType } from '../reading/lighter-picture.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { PageRow } from '../page/page.model.js'
 import { PageSheetService } from './page-sheet.service.js'
@@ -37,8 +38,8 @@ export class PageController {
   ): Promise<StreamableFile> {
     const sweep = await this.sweeps.get(sweepId)
     if (sweep.siteId !== siteId) throw notFound('sweep')
-    const jpeg = await this.sheets.picture(pageId, sweep)
-    if (!jpeg) throw notFound('picture')
-    return new StreamableFile(jpeg, { type: 'image/jpeg', disposition: 'inline' })
+    const content = await this.sheets.picture(pageId, sweep)
+    if (!content) throw notFound('picture')
+    return new StreamableFile(content, { type: pictureType(content), disposition: 'inline' })
   }
 }

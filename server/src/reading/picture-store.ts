@@ -1,6 +1,6 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
 import type { Picture } from '../browser/take-picture.js'
-import { keepBytes } from './picture-bytes.js'
+import { keepLighter } from './picture-bytes.js'
 import type { ReadingPlace } from './reading-store.js'
 
 type PicturePlace = Omit<ReadingPlace, 'repeat'>
@@ -15,24 +15,25 @@ export async function storePicture(
     bind: [sweepId],
     type: QueryTypes.SELECT,
   })
-  if (!sweep) return
+  if (!sweep || (await pictureSize(sequelize, { sweepId, pageId, variant }))) return
   await sequelize.query(
     `insert into picture (sweep_id, page_id, variant, bytes_id, width, height) values ($1, $2, $3, $4, $5, $6)
      on conflict do nothing`,
-    { bind: [sweepId, pageId, variant, await keepBytes(sequelize, sweep.siteId, jpeg), width, height] },
+    { bind: [sweepId, pageId, variant, await keepLighter(sequelize, sweep.siteId, jpeg), width, height] },
   )
 }
 
+/** As it is kept, see `pictureType`. */
 export async function pictureOf(
   sequelize: Sequelize,
   { sweepId, pageId, variant }: PicturePlace,
-): Promise<Picture | null> {
-  const [found] = await sequelize.query<Picture>(
-    `select jpeg, width, height from picture join picture_bytes on id = bytes_id
+): Promise<Buffer | null> {
+  const [found] = await sequelize.query<{ content: Buffer }>(
+    `select content from picture join picture_bytes on id = bytes_id
      where sweep_id = $1 and page_id = $2 and variant = $3`,
     { bind: [sweepId, pageId, variant], type: QueryTypes.SELECT },
   )
-  return found ?? null
+  return found?.content ?? null
 }
 
 /** Its size alone, for a page that leaves room for it. */

@@ -58,7 +58,7 @@ export async function keptPictures(
   { rehearsalId, pageId, lensId }: RehearsedPlace,
 ): Promise<Map<number, Buffer[]>> {
   const rows = await sequelize.query<{ turn: number; jpeg: Buffer }>(
-    `select turn, jpeg from rehearsal_picture join picture_bytes on id = bytes_id
+    `select turn, content jpeg from rehearsal_picture join picture_bytes on id = bytes_id
      where rehearsal_id = $1 and page_id = $2 and lens_id = $3 and step = '' order by turn, moment`,
     { bind: [rehearsalId, pageId, lensId], type: QueryTypes.SELECT },
   )
@@ -97,7 +97,7 @@ export async function stepPicture(
   step: string,
 ): Promise<Buffer | null> {
   const [row] = await sequelize.query<{ jpeg: Buffer }>(
-    `select jpeg from rehearsal_picture join picture_bytes on id = bytes_id
+    `select content jpeg from rehearsal_picture join picture_bytes on id = bytes_id
      where rehearsal_id = $1 and page_id = $2 and lens_id = $3 and step = $4 order by turn desc limit 1`,
     { bind: [rehearsalId, pageId, lensId, step], type: QueryTypes.SELECT },
   )

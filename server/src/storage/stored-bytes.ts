@@ -41,7 +41,7 @@ export async function bytesOfSweep(sequelize: Sequelize, sweep: SweepRow): Promi
       }
       // What it shares with other sweeps counts for each.
       const [shared] = await sequelize.query<{ bytes: string }>(
-        `select (select ${sizeOf(['jpeg'])} from picture_bytes where id in (select bytes_id from picture where sweep_id = $1))
+        `select (select ${sizeOf(['content'])} from picture_bytes where id in (select bytes_id from picture where sweep_id = $1))
            + (select ${sizeOf(['used', 'later'])} from code_use where id in (select use_id from page_file where sweep_id = $1)) "bytes"`,
         { bind: [sweep.id], type: QueryTypes.SELECT },
       )
@@ -61,7 +61,7 @@ export async function countedTwice(sequelize: Sequelize, siteId: number): Promis
      used as (
        select distinct sweep_id holder, use_id from page_file
        where use_id is not null and sweep_id in (select id from sweep where site_id = $1))
-     select (select coalesce(sum((holders - 1) * (${ROW_BYTES} + pg_column_size(jpeg))), 0)
+     select (select coalesce(sum((holders - 1) * (${ROW_BYTES} + pg_column_size(content))), 0)
          from (select bytes_id, count(*) holders from held group by bytes_id) shared join picture_bytes on id = bytes_id)
        + (select coalesce(sum((holders - 1) * (${ROW_BYTES} + pg_column_size(used) + pg_column_size(later))), 0)
          from (select use_id, count(*) holders from used group by use_id) shared join code_use on id = use_id) "bytes"`,
@@ -74,7 +74,7 @@ export async function countedTwice(sequelize: Sequelize, siteId: number): Promis
 export async function bytesOfReadings(sequelize: Sequelize, siteId: number, ids: readonly number[]): Promise<number> {
   const [row] = await sequelize.query<{ bytes: string }>(
     `select (select coalesce(sum(pg_column_size(detail)), 0) from reading where sweep_id = any($2::int[]))
-       + (select coalesce(sum(${ROW_BYTES} + pg_column_size(jpeg)), 0) from picture_bytes
+       + (select coalesce(sum(${ROW_BYTES} + pg_column_size(content)), 0) from picture_bytes
           where id in (select bytes_id from picture where sweep_id = any($2::int[]))
             and not exists (select 1 from picture other where other.bytes_id = picture_bytes.id and other.sweep_id <> all($2::int[]))
             and not exists (select 1 from rehearsal_picture other where other.bytes_id = picture_bytes.id))
@@ -95,7 +95,7 @@ export async function bytesOfRehearsals(
 ): Promise<{ count: number; bytes: number }> {
   const [row] = await sequelize.query<{ count: number; bytes: string }>(
     `select (select count(*)::int from rehearsal where site_id = $1) "count",
-       coalesce((select sum(${ROW_BYTES} + pg_column_size(jpeg)) from picture_bytes
+       coalesce((select sum(${ROW_BYTES} + pg_column_size(content)) from picture_bytes
                  where site_id = $1 and id in (select bytes_id from rehearsal_picture)), 0)
        + coalesce((select sum(pg_column_size(readings) + pg_column_size(guards)) from rehearsal_page
                    where rehearsal_id in (select id from rehearsal where site_id = $1)), 0) "bytes"`,

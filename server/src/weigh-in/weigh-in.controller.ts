@@ -4,6 +4,7 @@ import { Shelf, WeighIn, WeighInRequest, WeighInSummary } from '@unvelt/contract
 import { Answers } from '../openapi/answers.js'
 import { IdPipe } from '../problem/id.pipe.js'
 import { notFound } from '../problem/problem.error.js'
+import { pictureType } from '../reading/lighter-picture.js'
 import { SiteService } from '../site/site.service.js'
 import { WeighInService } from './weigh-in.service.js'
 
@@ -56,9 +57,9 @@ export class WeighInController {
     @Param('variant', ParseIntPipe) variant: number,
     @Res() response: Response,
   ): Promise<void> {
-    const jpeg = await this.weighIns.picture(await this.weighIns.get(id), pageId, variant)
-    if (!jpeg) throw notFound('picture')
-    response.type('image/jpeg').send(jpeg)
+    const content = await this.weighIns.picture(await this.weighIns.get(id), pageId, variant)
+    if (!content) throw notFound('picture')
+    response.type(pictureType(content)).send(content)
   }
 
   @Delete('weigh-ins/:weighIn')

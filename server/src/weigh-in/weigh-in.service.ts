@@ -135,7 +135,7 @@ export class WeighInService {
   }
 
   async picture({ sweepId }: WeighInRow, pageId: number, variant: number): Promise<Buffer | null> {
-    return (await pictureOf(this.sequelize, { sweepId, pageId, variant: `variant-${variant}` }))?.jpeg ?? null
+    return pictureOf(this.sequelize, { sweepId, pageId, variant: `variant-${variant}` })
   }
 
   /** Figures and all; the site is as it was before. */
