@@ -200,6 +200,24 @@ describe('the other effects', () => {
     )
   })
 
+  it('ask for a picture of several files first by the tag that they all stand for, and for no other', () => {
+    const file = '/add-ons/slider/wide.avif'
+    const first = effect('slider', { effect: 'hint', file })
+    const img = '<img loading=lazy src=/add-ons/slider/plain.jpg>'
+    const sources = (name: string) => `<picture><source srcset="${name} 1x" type=image/avif><source srcset=/b.webp>`
+    const asked = '<img fetchpriority="high"  src=/add-ons/slider/plain.jpg>'
+    const page = `${img}${sources(file)}${img}</picture>${img}${sources('/add-ons/slider/other.avif')}${img}</picture>`
+    const told = `${img}${sources(file)}${asked}</picture>${img}${sources('/add-ons/slider/other.avif')}${img}</picture>`
+    expect(rewrite(page + page, [first])).toBe(told + told)
+    // A `picture` without a tag of its own says nothing of those behind it.
+    expect(rewrite(`${sources(file)}</picture>${img}<picture>${img}</picture>`, [first])).toBe(
+      `${sources(file)}</picture>${img}<picture>${img}</picture>`,
+    )
+    expect(rewrite(`<video><source src=${file}></video>${img}`, [first])).toBe(
+      `<video><source src=${file}></video>${img}`,
+    )
+  })
+
   it('connect early as the rule says, each host once', () => {
     const hosts = [
       { origin: 'https://a.test' },

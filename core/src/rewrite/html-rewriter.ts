@@ -1,4 +1,5 @@
 import { withAddresses, NOTHING } from './css-addresses.js'
+import { EditedTags } from './edited-tags.js'
 import { HeldPlaces, heldTag, isHeld, isLeftToBrowser, waitsByItself } from './held-tag.js'
 import { HtmlScanner, type TagHandler } from './html-scanner.js'
 import { PageStart } from './page-start.js'
@@ -17,15 +18,12 @@ import {
   type AddressPlace,
 } from './tag-table.js'
 
-const WANTED = new Set(['html', 'body', 'base', 'style', 'template', ...WITH_ADDRESSES])
+const WANTED = new Set(['html', 'body', 'base', 'style', 'template', 'picture', ...WITH_ADDRESSES])
 const WANTED_WITH_LINKS = new Set([...WANTED, ...LEADING_ON])
 const WANTED_WITH_POLICY = new Set([...WANTED, 'meta'])
 /** Inline code longer than this is not held back for recognising it or for its addresses: it goes by as it is. */
 export const LONGEST_CODE = 1 << 19
 const IS_POLICY = /^\s*content-security-policy\s*$/i
-const LONGEST_REPEATED = 500
-const MOST_REPEATED = 1_000
-const UNCHANGED = '='
 /** What is put off to the page's end is kept in memory until then; more than this stays where it is. */
 const MOST_MOVED = 1 << 19
 
@@ -55,6 +53,8 @@ export class HtmlRewriter implements TagHandler {
   private held: Held | null = null
   private moved = ''
   private firstDone: boolean
+  /** Whether some source of the `picture` at hand is to be asked for first. */
+  private isPictureFirst = false
   /** What addresses are read against: the page's own, or what its first `base` says. */
   private base: string | undefined
 
@@ -117,6 +117,7 @@ export class HtmlRewriter implements TagHandler {
     if (this.held) return
     this.asked = ''
     this.hear(name, start, end, false)
+    if (name === 'picture') this.isPictureFirst = false
     if (name === 'base' && !isForeign && !this.scanner.isInTemplate) this.readBase(start, end)
     else if ((name === 'script' || name === 'style') && this.isInline(name, start, end, isForeign)) {
       if (isForeign) this.foreignCode(name, start, end, isSelfClosing)
@@ -125,6 +126,7 @@ export class HtmlRewriter implements TagHandler {
   }
 
   endTag(name: string, start: number, end: number, isForeign: boolean): void {
+    if (name === 'picture') this.isPictureFirst = false
     if (this.dropping) {
       if (this.dropping.name === name) {
         this.dropping = null
@@ -264,7 +266,9 @@ export class HtmlRewriter implements TagHandler {
     const places = addressPlaces(name, isForeign)
     const links = this.linksIn(name, start, end) ?? this.policyIn(name, start, end, isForeign)
     if (places.length === 0 && !this.scanner.isTagStyled && !links) return
-    if (this.isRepeated(start, end, isForeign)) return
+    // Of what a `picture` offers, its `img` says when it is asked for, whatever the browser chooses (HTML standard, section 4.8.1).
+    const isFirst = name === 'img' && !isForeign && this.isPictureFirst
+    if (!isFirst && this.isRepeated(start, end, isForeign)) return
     const from = start + 1 + name.length
     if (places.length === 0 || (name === 'input' && !/^image$/i.test(this.attribute(from, end, 'type') ?? '')))
       return this.styledTag(start, end, links ?? {}, isForeign)
@@ -272,8 +276,8 @@ export class HtmlRewriter implements TagHandler {
     if (name === 'link' && kind === null) return this.styledTag(start, end, {}, isForeign)
     let hold: (TagAction & { do: 'hold' }) | null = null
     let order: (TagAction & { do: 'order' }) | null = null
-    const changes: Record<string, AttributeChange> = { ...links }
-    const added: Record<string, string> = {}
+    const changes: Record<string, AttributeChange> = { ...links, ...(isFirst && { loading: null }) }
+    const added: Record<string, string> = isFirst ? { fetchpriority: 'high' } : {}
     for (const place of places) {
       const value = this.attribute(from, end, place.attribute)
       if (value === undefined) continue
@@ -288,6 +292,7 @@ export class HtmlRewriter implements TagHandler {
         if (!isLeftToBrowser(action) || waitsByItself(name, isForeign)) hold = action
       } else if (action.do === 'order') order = action
       else if (action.do === 'first') {
+        if (name === 'source' && place.isList) this.isPictureFirst = true
         // Only a picture's own tag says when it is asked for.
         if (name !== 'img') continue
         added.fetchpriority = 'high'
@@ -303,7 +308,8 @@ export class HtmlRewriter implements TagHandler {
         }
       }
     }
-    if (Object.keys(changes).length > 0 && !hold && !order) return this.styledTag(start, end, changes, isForeign, added)
+    if (Object.keys(changes).length > 0 && !hold && !order)
+      return this.styledTag(start, end, changes, isForeign || isFirst, added)
     if (kind === 'hint' && hold && this.attribute(from, end, 'onload') === undefined)
       return this.drop(name, start, end, isForeign, isSelfClosing)
     // What only waits in a template, to be copied by a script, is never woken.
@@ -343,12 +349,15 @@ export class HtmlRewriter implements TagHandler {
     return rawValue(tag, 'src') === undefined && rawValue(tag, 'href') === undefined ? 'element' : null
   }
 
-  /** A tag of which only attributes change: addresses, and what its style names. */
+  /**
+   * A tag of which only attributes change: addresses, and what its style names.
+   * @param isOnce Whether the same tag elsewhere may become something else.
+   */
   private styledTag(
     start: number,
     end: number,
     changes: Record<string, AttributeChange> = {},
-    isForeign = false,
+    isOnce = false,
     added: Record<string, string> = {},
   ): void {
     if (!this.scanner.isTagStyled && Object.keys(changes).length === 0) return
@@ -361,23 +370,17 @@ export class HtmlRewriter implements TagHandler {
       if (changed !== value && changed !== null) all.style = { value: changed }
     }
     const edited = Object.keys(all).length > 0 ? withAttributes(tag, all, added) : tag
-    if (tag.length <= LONGEST_REPEATED && !isForeign) this.remember(tag, edited === tag ? UNCHANGED : edited)
+    if (!isOnce) this.edited.remember(tag, edited)
     if (edited !== tag) this.replace(start, end, edited)
   }
 
-  /** What became of a tag of which only attributes change: pages repeat themselves, and hostile ones do nothing else. */
-  private readonly edited = new Map<string, string>()
-
-  private remember(tag: string, edited: string): void {
-    if (this.edited.size >= MOST_REPEATED) this.edited.clear()
-    this.edited.set(tag, edited)
-  }
+  private readonly edited = new EditedTags()
 
   private isRepeated(start: number, end: number, isForeign: boolean): boolean {
-    if (end - start > LONGEST_REPEATED || isForeign || this.edited.size === 0) return false
-    const edited = this.edited.get(this.scanner.text.slice(start, end))
+    const { text } = this.scanner
+    const edited = isForeign ? undefined : this.edited.of(text, start, end)
     if (edited === undefined) return false
-    if (edited !== UNCHANGED) this.replace(start, end, edited)
+    if (!text.startsWith(edited, start) || edited.length !== end - start) this.replace(start, end, edited)
     return true
   }
 
