@@ -61,3 +61,62 @@ test('a picture made anew is put on the site, and the next sweep says that what 
     await plain.stop()
   }
 })
+
+/** As it was written: with long names, and a word on everything. */
+const WRITTEN = Array.from(
+  { length: 300 },
+  (_, n) => `
+/* The depth of the pond at the place of number ${n}, in centimetres, as it was measured in spring. */
+function depthOfThePondAtPlace${n}(measuredInSpring) {
+  var correctedByTheRain = measuredInSpring + ${(n * 7919) % 97};
+  return correctedByTheRain * ${1 + (n % 3)};
+}`,
+).join('\n')
+/** The same without what only its author needs. */
+const SHORT = WRITTEN.replace(/\/\*[^]*?\*\//g, '')
+  .replaceAll('measuredInSpring', 'a')
+  .replaceAll('correctedByTheRain', 'b')
+  .replace(/\s+/g, ' ')
+
+test('a file that comes unpacked and as it was written is a move, and what was done of it is said', async ({
+  page,
+}) => {
+  const plain = await plainSite()
+  plain.replaced.set('/parts/heron-gallery/js/gallery.js', WRITTEN)
+  try {
+    const { id } = await (
+      await page.request.post('/api/sites', {
+        data: { address: plain.address, withoutConnector: true, local: true },
+      })
+    ).json()
+    await page.goto(`/sites/${id}/pages?view=files`)
+    await sweep(page)
+    await page
+      .getByRole('main')
+      .getByRole('button', { name: /^Weigh / })
+      .click()
+    await expect(page.getByRole('button', { name: 'Weigh them again' })).toBeVisible({ timeout: 240_000 })
+    const worth = page.getByRole('table', { name: 'Could weigh less' }).getByRole('row')
+    // The heaviest gain stands first, by packing and by minifying beyond it.
+    await expect(worth.nth(1)).toContainText('gallery.js')
+    await expect(worth.nth(1)).toContainText(/−\d+(\.\d)?\sKB.*−\d+(\.\d+)?\sK?B/)
+    await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Standing' }).click()
+    const move = page.getByRole('listitem').filter({ hasText: 'Pack and minify files' })
+    await expect(move).toBeVisible()
+    await move.getByRole('link', { name: 'Look' }).click()
+
+    // Half of it first, and then the other half.
+    plain.replaced.set('/parts/heron-gallery/js/gallery.js', SHORT)
+    await sweep(page)
+    const came = page.getByRole('table', { name: 'Said and come' }).getByRole('row', { name: /gallery\.js/ })
+    await expect(came).toContainText('in part')
+    plain.packs = true
+    await sweep(page)
+    await expect(came).toContainText('kept')
+    await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Standing' }).click()
+    await expect(page.getByRole('heading', { name: 'Next moves' })).toBeVisible()
+    await expect(page.getByRole('listitem').filter({ hasText: 'Pack and minify files' })).toHaveCount(0)
+  } finally {
+    await plain.stop()
+  }
+})

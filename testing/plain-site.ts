@@ -1,4 +1,5 @@
 import { createServer } from 'node:http'
+import { gzipSync } from 'node:zlib'
 import type { AddressInfo } from 'node:net'
 
 export interface PlainSite {
@@ -9,6 +10,8 @@ export interface PlainSite {
   hasSitemap: boolean
   /** What stands before it and changes its pages on their way, as a gate of its owner's would. */
   gate: ((html: string) => string) | null
+  /** Whether its server packs what is text. */
+  packs: boolean
   /** Files that somebody has put there since, in the place of others or anew, by path. */
   replaced: Map<string, string | Buffer>
   stop(): Promise<void>
@@ -106,7 +109,14 @@ export async function plainSite({
     '/count.js': ['text/javascript', 'window.counted = 1'],
     '/pictures/mill.png': ['image/png', 'not really'],
   }
-  const site: Omit<PlainSite, 'stop'> = { address: '', asked, hasSitemap: false, gate: null, replaced: new Map() }
+  const site: Omit<PlainSite, 'stop'> = {
+    address: '',
+    asked,
+    hasSitemap: false,
+    gate: null,
+    packs: false,
+    replaced: new Map(),
+  }
   const server = createServer((request, response) => {
     const { pathname } = new URL(request.url!, 'http://plain.localhost')
     const isOwn = request.headers.host === new URL(address()).host
@@ -133,9 +143,10 @@ export async function plainSite({
           <url><loc>http://elsewhere.localhost/stolen</loc></url></urlset>`)
     if (body === undefined) return response.writeHead(404, { 'content-type': 'text/html' }).end('<title>Lost</title>')
     const whole = (put ?? body).replace('{outside}', outside())
-    response
-      .writeHead(200, { 'content-type': type })
-      .end(site.gate && type.startsWith('text/html') ? site.gate(whole) : whole)
+    const sent = site.gate && type.startsWith('text/html') ? site.gate(whole) : whole
+    if (site.packs && /\bgzip\b/.test(request.headers['accept-encoding'] ?? ''))
+      response.writeHead(200, { 'content-type': type, 'content-encoding': 'gzip' }).end(gzipSync(sent))
+    else response.writeHead(200, { 'content-type': type }).end(sent)
   })
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
   return Object.assign(site, {

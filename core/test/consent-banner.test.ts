@@ -1,4 +1,4 @@
-import { consentBannerIn, type BannerCandidate } from '../src/index.js'
+import { consentBannerIn, refusalIn, type BannerCandidate } from '../src/index.js'
 
 const banner = (text: string, ...names: string[]): BannerCandidate => ({
   selector: '#banner',
@@ -35,6 +35,20 @@ describe('a consent banner', () => {
     expect(pressed('Sign up for our letter', 'OK', 'No thanks')).toBeNull()
     expect(pressed('We use cookies. Read more.', 'Read more')).toBeNull()
     expect(consentBannerIn([])).toBeNull()
+  })
+
+  it('that refuses by no press of its own may lead to what does', () => {
+    const found = consentBannerIn([banner('We use cookies.', 'Accept all', 'Manage preferences', 'Our policy')])
+    const away = { ...banner('We use cookies.', 'Accept all') }
+    expect(
+      consentBannerIn([{ ...away, controls: [...away.controls, { selector: 'a', name: 'Options', leadsAway: true }] }])
+        ?.more,
+    ).toBeNull()
+    expect(found).toMatchObject({ refuse: null, more: { name: 'Manage preferences', selector: '#b1' } })
+    expect(consentBannerIn([banner('We use cookies.', 'Accept all', 'Settings', 'Reject all')])?.more).toBeNull()
+    const deeper = banner('Choose which cookies we may use', 'Save', 'Refuse statistics only', 'Reject all')
+    expect(refusalIn([banner('A letter for you', 'No thanks'), deeper])?.name).toBe('Reject all')
+    expect(refusalIn([banner('Choose which cookies we may use', 'Save')])).toBeNull()
   })
 
   it('is the innermost of several', () => {

@@ -13,7 +13,7 @@ export const TURNS = [
     e2e: ['6-from-outside', '9-rehearse', '26-what-must-hold'],
   },
   {
-    unit: ['hostile', 'rehearse-page', 'from-outside', 'picture-look', 'server-reading'],
+    unit: ['hostile', 'rehearse-page', 'from-outside', 'picture-look', 'server-reading', 'consent-deeper'],
     e2e: ['6-restless', '8-put-live', '32-consent'],
   },
   {

@@ -1,27 +1,31 @@
 const KINDS = 12
 
-/** A site with one sweep as a large one has it; the figures are drawn, since only their number matters here. */
+/**
+ * A site with one sweep as a large one has it, beside those that are there; the figures are drawn, since only their number matters
+ * here. Its numbers follow on: the first site has site, lens and sweep 1, the second 2.
+ */
 export async function fillLargeSite(
   sql: (text: string) => Promise<unknown>,
-  { addOns, pages }: { addOns: number; pages: number },
+  { addOns, pages, n = 1 }: { addOns: number; pages: number; n?: number },
 ): Promise<void> {
   await sql(`insert into site (address, name, cms, connector, local)
-    values ('http://large.localhost', 'Large site', '{"name":"Loam","version":"1"}',
+    values ('http://large-${n}.localhost', 'Large site', '{"name":"Loam","version":"1"}',
       '{"protocol":"unvelt-connector/1","name":"Large","base":"/u","ownHosts":[],"effects":["skip"],"caches":[]}', true)`)
-  await sql(`insert into lens (site_id, name, settings) select 1, 'Desk', '{"visitor":{"kind":"signed-out"}}'`)
+  await sql(`insert into lens (site_id, name, settings) select ${n}, 'Desk', '{"visitor":{"kind":"signed-out"}}'`)
   await sql(`insert into page (site_id, path, title, kind, area, position, views)
-    select 1, '/page-' || n, 'Page number ' || n, 'kind ' || n % ${KINDS}, 'public', n, (n * 7919) % 5000 from generate_series(1, ${pages}) n`)
+    select ${n}, '/page-' || n, 'Page number ' || n, 'kind ' || n % ${KINDS}, 'public', n, (n * 7919) % 5000 from generate_series(1, ${pages}) n`)
   await sql(`insert into add_on (site_id, slug, kind, name, source, can_skip)
-    select 1, 'add-on-' || n, (array['plugin','widget','font','outside script','snippet'])[n % 5 + 1], 'Add-on ' || n, 'connector', true
+    select ${n}, 'add-on-' || n, (array['plugin','widget','font','outside script','snippet'])[n % 5 + 1], 'Add-on ' || n, 'connector', true
     from generate_series(1, ${addOns}) n`)
   await sql(`insert into sweep (site_id, lens_id, purpose, status, repeats, variants, sources, finished_at)
-    select 1, 1, 'survey', 'done', 3, '[{"name":"live","rules":"live"}]', '{}', now()`)
-  await sql(`insert into sweep_page select 1, id, 'done' from page`)
+    select ${n}, ${n}, 'survey', 'done', 3, '[{"name":"live","rules":"live"}]', '{}', now()`)
+  await sql(`insert into sweep_page select ${n}, id, 'done' from page where site_id = ${n}`)
   await sql(`insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, server_ms, queries, query_ms)
-    select 1, page.id, 'live', slug, 1 + (page.id + add_on.id) % 7, (page.id * add_on.id * 31) % 90000, (page.id * add_on.id * 67) % 300000,
+    select ${n}, page.id, 'live', slug, 1 + (page.id + add_on.id) % 7, (page.id * add_on.id * 31) % 90000, (page.id * add_on.id * 67) % 300000,
       (page.id * add_on.id * 13) % 90000, (page.id * add_on.id) % 40, (page.id + add_on.id) % 30, (page.id * add_on.id) % 5, 1
-    from page cross join add_on`)
+    from page join add_on using (site_id) where site_id = ${n}`)
   await sql(`insert into use_fact (site_id, page_id, slug, source, word, because)
-    select 1, page.id, slug, 'connector', 'used', 'a block' from page join add_on on (page.id * 31 + add_on.id) % 50 = 0`)
+    select ${n}, page.id, slug, 'connector', 'used', 'a block' from page join add_on using (site_id)
+    where site_id = ${n} and (page.id * 31 + add_on.id) % 50 = 0`)
   await sql('analyze')
 }

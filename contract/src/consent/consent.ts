@@ -42,9 +42,14 @@ export class ConsentSide {
   @IsOptional() @IsString() failure: string | null
 }
 
-export class ConsentPress {
+export class ConsentFirst {
   @IsString() selector: string
   @IsString() name: string
+}
+
+export class ConsentPress extends ConsentFirst {
+  /** What has to be pressed before it is there. */
+  @IsOptional() @ValidateNested() @Type(() => ConsentFirst) first?: ConsentFirst
 }
 
 /** By what the site asks. */

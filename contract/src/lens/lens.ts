@@ -59,23 +59,31 @@ export class LensVisitor {
   @IsOptional() @IsObject() fields?: Record<string, string>
 }
 
+/** Something on the site's banner (CSS), and what stands on it. */
+export class LensConsentPress {
+  @IsString() @Length(1, 2000) selector: string
+  @IsString() @MaxLength(200) name: string
+}
+
 /**
  * What the visitor has answered where the site asks whether it may follow them, and how: pressed on its own banner, or by what the
  * site keeps of an answer.
  */
 export class LensConsentInput {
   @IsIn(['agreed', 'refused']) answer: 'agreed' | 'refused'
-  @IsIn(['press', 'cookie', 'storage']) by: 'press' | 'cookie' | 'storage'
+  @IsIn(['press', 'cookie', 'storage', 'session']) by: 'press' | 'cookie' | 'storage' | 'session'
   /** For press: what is pressed (CSS), and what stands on it. */
   @IsOptional() @IsString() @Length(1, 2000) selector?: string
   @IsOptional() @IsString() @MaxLength(200) name?: string
+  /** For press: what is pressed before it, where it is not there at once. */
+  @IsOptional() @ValidateNested() @Type(() => LensConsentPress) first?: LensConsentPress
   /** For cookie: as the `Cookie` header has it. */
   @IsOptional()
   @IsString()
   @MaxLength(4000)
   @Matches(/^[^\r\n]*=[^\r\n]*$/, { message: 'cookie: expected name=value' })
   cookie?: string
-  /** For storage: an entry of the page's local storage. */
+  /** For storage and session: an entry of the page's local storage, or of its session storage. */
   @IsOptional() @IsString() @Length(1, 500) key?: string
   @IsOptional() @IsString() @MaxLength(4000) value?: string
 }

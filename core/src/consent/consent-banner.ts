@@ -2,13 +2,16 @@
 export interface ConsentControl {
   selector: string
   name: string
+  /** What has to be pressed before it is there. */
+  first?: { selector: string; name: string }
 }
 
 /** A part of a page that lies over it and has something to press. */
 export interface BannerCandidate {
   selector: string
   text: string
-  controls: readonly ConsentControl[]
+  /** A link to another page leads away. */
+  controls: readonly (ConsentControl & { leadsAway?: boolean })[]
 }
 
 /** By what a site asks its visitors whether they agree to being followed. */
@@ -19,6 +22,8 @@ export interface ConsentBanner {
   agree: ConsentControl
   /** Null where it can be refused by no press of its own. */
   refuse: ConsentControl | null
+  /** What leads to more to answer by, where nothing refuses at once; null where nothing does. */
+  more: ConsentControl | null
 }
 
 /** What such a banner speaks of, in the languages that browsers of its visitors are mostly set to. */
@@ -28,6 +33,9 @@ const REFUSES =
   /\b(reject|refuse|decline|deny|disagree)\b|\b(necessary|essential|required)( ones| cookies)? only\b|\bonly (the )?(necessary|essential|required)|\bno,? thanks?\b|do(es)? not (accept|agree|allow|consent)|don.?t (accept|agree|allow|consent)|without (accepting|agreeing)|ablehn|nur (das )?(notwendig|erforderlich|nötig)|nicht (zustimm|akzept|einverstanden)|refuser|sans accepter|rechaz|no acepto|rifiut|non accett|weiger|alleen (de )?noodzakelijk|avvisa|endast nödvändiga|odrzu/i
 const AGREES =
   /\b(accept|agree|allow|consent)(s|ing)?\b|^(ok|okay|got it|yes|i understand|understood|fine)\b|akzept|zustimm|einverstanden|erlaub|accepte|d.accord|acept|accett|akkoord|toestaan|toesta|godkänn|zgadzam|akceptuj/i
+/** What opens the rest of such a question. */
+const LEADS_ON =
+  /\b(settings?|preferences|options|choices|customi[sz]e|manage|configure|more choices|let me choose)\b|einstell|auswahl|anpass|paramètres|personnaliser|gérer|configura|gestion|ajustes|preferenz|personalizza|instelling|voorkeur|inställning|anpassa|ustawien/i
 const ALL = /\b(all|everything|alle[ns]?|tout|todo|todas|tutti|tutto|alla|wszystk)/i
 
 /**
@@ -41,10 +49,26 @@ export function consentBannerIn(candidates: readonly BannerCandidate[]): Consent
     const refusing = controls.filter(({ name }) => REFUSES.test(name))
     const agreeing = controls.filter(({ name }) => !REFUSES.test(name) && AGREES.test(name))
     const agree = agreeing.find(({ name }) => ALL.test(name)) ?? agreeing[0]
-    return agree ? [{ selector, text, agree, refuse: refusing[0] ?? null }] : []
+    if (!agree) return []
+    const refuse = refusing[0] ?? null
+    const more = refuse
+      ? undefined
+      : controls.find((control) => control !== agree && !control.leadsAway && LEADS_ON.test(control.name))
+    return [{ selector, text, agree: plain(agree), refuse: refuse && plain(refuse), more: more ? plain(more) : null }]
   })
   return banners.reduce<ConsentBanner | null>(
     (least, one) => (least === null || one.text.length < least.text.length ? one : least),
     null,
   )
+}
+
+const plain = ({ selector, name }: ConsentControl): ConsentControl => ({ selector, name })
+
+/** What refuses among all that lies over a page, once more of the question was opened; null where nothing does. */
+export function refusalIn(candidates: readonly BannerCandidate[]): ConsentControl | null {
+  const refusing = candidates
+    .filter(({ text }) => ABOUT.test(text))
+    .flatMap(({ controls }) => controls.filter(({ name }) => REFUSES.test(name)))
+  const [refusal] = [...refusing.filter(({ name }) => ALL.test(name)), ...refusing]
+  return refusal ? plain(refusal) : null
 }

@@ -1,11 +1,17 @@
-import type { BrowserContext, BrowserContextOptions, Page } from 'playwright-core'
+import type { BrowserContext, BrowserContextOptions, Locator, Page } from 'playwright-core'
 import type { LensConsent } from '../lens/lens-settings.js'
 import { ReadingFailure } from '../reading/failure.js'
 import { cookiesFor } from '../site-http/sign-in.js'
 import { findBanner } from './find-banner.js'
 
-/** What a browser keeps of an answer: cookies and storage, as Playwright has them. */
-export type AnsweredState = Exclude<BrowserContextOptions['storageState'], string | undefined>
+/** Cookies and storage, as Playwright has them. */
+type KeptState = Exclude<BrowserContextOptions['storageState'], string | undefined>
+
+/** What a browser keeps of an answer. */
+export interface AnsweredState extends KeptState {
+  /** What it keeps as long as the tab is open, of one origin. */
+  session?: { origin: string; entries: [name: string, value: string][] }
+}
 
 const NOT_THERE_MS = 5_000
 /** What a press sets off is mostly over by then; what it loads is nobody's figure. */
@@ -36,6 +42,8 @@ export function knownAnswer(url: string, consent: LensConsent): AnsweredState | 
     }
   if (consent.by === 'storage')
     return { cookies: [], origins: [{ origin, localStorage: [{ name: consent.key, value: consent.value }] }] }
+  if (consent.by === 'session')
+    return { cookies: [], origins: [], session: { origin, entries: [[consent.key, consent.value]] } }
   const before = kept.get(keyOf(origin, consent))
   return before && Date.now() - before.at < GOOD_FOR_MS ? before.state : undefined
 }
@@ -47,7 +55,9 @@ export async function pressAnswer(
   url: string,
   consent: LensConsent & { by: 'press' },
 ): Promise<AnsweredState> {
+  const before = await sessionOf(page)
   try {
+    if (consent.first) await press(page, consent.first)
     await page.locator(`css=${consent.selector}`).first().waitFor({ timeout: NOT_THERE_MS })
     if (!(await isToBePressed(page, consent))) throw new Error('something else')
     await page.locator(`css=${consent.selector}`).first().click({ timeout: NOT_THERE_MS })
@@ -58,16 +68,37 @@ export async function pressAnswer(
   }
   await page.waitForLoadState('networkidle', { timeout: SETTLE_MS }).catch(() => {})
   const { cookies, origins } = await context.storageState()
-  const state: AnsweredState = { cookies, origins }
+  const entries = (await sessionOf(page)).filter(([name, value]) => !before.some(([n, v]) => n === name && v === value))
+  const { origin } = new URL(page.url())
+  const state: AnsweredState = { cookies, origins, ...(entries.length > 0 && { session: { origin, entries } }) }
   kept.set(keyOf(new URL(url).origin, consent), { state, at: Date.now() })
   for (const [key] of kept) if (kept.size > MOST_KEPT) kept.delete(key)
   return state
 }
 
+async function press(page: Page, { selector, name }: { selector: string; name: string }): Promise<void> {
+  const control = page.locator(`css=${selector}`).first()
+  await control.waitFor({ timeout: NOT_THERE_MS })
+  if (!(await says(control, name))) throw new Error('something else')
+  await control.click({ timeout: NOT_THERE_MS })
+}
+
+const MOST_ENTRIES = 100
+const LONGEST_ENTRY = 8_000
+
+/** What the page keeps as long as its tab is open. */
+async function sessionOf(page: Page): Promise<[string, string][]> {
+  const told = await page.evaluate(() => Object.entries({ ...sessionStorage })).catch(() => [])
+  return told.slice(0, MOST_ENTRIES).filter(([name, value]) => name.length + value.length <= LONGEST_ENTRY)
+}
+
 /** A place on a page is something else on another; where it is known what stands on it, it has to stand there. */
 async function isToBePressed(page: Page, { selector, name }: LensConsent & { by: 'press' }): Promise<boolean> {
   const control = page.locator(`css=${selector}`).first()
-  if (!(await control.isVisible())) return false
+  return (await control.isVisible()) && (await says(control, name))
+}
+
+async function says(control: Locator, name: string): Promise<boolean> {
   const said = await control.evaluate((element: HTMLElement) =>
     [element.getAttribute('aria-label'), (element as HTMLInputElement).value, element.innerText, element.title].join(
       ' ',

@@ -1,9 +1,32 @@
 import type { Page } from 'playwright-core'
-import { consentBannerIn, type BannerCandidate, type ConsentBanner } from '@unvelt/core'
+import { consentBannerIn, refusalIn, type BannerCandidate, type ConsentBanner } from '@unvelt/core'
 
 /** By what the page asks for consent at the moment; null where nothing of the kind is to be seen. */
 export async function findBanner(page: Page): Promise<ConsentBanner | null> {
   return consentBannerIn(await page.evaluate(liesOver, LIMITS))
+}
+
+const OPENS_MS = 4_000
+const LOOK_AGAIN_MS = 250
+
+/**
+ * The same, and where nothing on it refuses, what does once more of it was opened. Presses, so that nothing of the page is a figure any
+ * more.
+ */
+export async function findAnswers(page: Page): Promise<ConsentBanner | null> {
+  const banner = await findBanner(page)
+  if (!banner || banner.refuse || !banner.more) return banner
+  const { more } = banner
+  try {
+    await page.locator(`css=${more.selector}`).first().click({ timeout: OPENS_MS })
+    for (const until = Date.now() + OPENS_MS; Date.now() < until; await page.waitForTimeout(LOOK_AGAIN_MS)) {
+      const refuse = refusalIn(await page.evaluate(liesOver, LIMITS))
+      if (refuse) return { ...banner, refuse: { ...refuse, first: { selector: more.selector, name: more.name } } }
+    }
+  } catch {
+    // It led away, or can't be pressed: then it is no way to refuse.
+  }
+  return banner
 }
 
 const LIMITS = { candidates: 40, controls: 40, text: 2_000, name: 120 }
@@ -39,7 +62,11 @@ function liesOver(limits: typeof LIMITS): BannerCandidate[] {
     const controls = [...element.querySelectorAll('button, [role=button], input[type=button], input[type=submit], a')]
       .filter(isSeen)
       .slice(0, limits.controls)
-      .map((control) => ({ selector: selectorOf(control), name: text(nameOf(control), limits.name) }))
+      .map((control) => ({
+        selector: selectorOf(control),
+        name: text(nameOf(control), limits.name),
+        leadsAway: control.matches('a[href]') && !/^(#|javascript:|$)/.test(control.getAttribute('href')!),
+      }))
     if (controls.length === 0) continue
     found.push({ selector: selectorOf(element), text: text(element.innerText ?? '', limits.text), controls })
   }

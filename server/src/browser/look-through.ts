@@ -12,15 +12,24 @@ export async function contextOf(
     state,
   }: { proxy?: string | undefined; recordHarTo?: string | undefined; state?: AnsweredState | undefined } = {},
 ): Promise<BrowserContext> {
-  return browser.newContext({
+  const { session, ...kept } = state ?? {}
+  const context = await browser.newContext({
     viewport: { width: device.viewportWidth, height: device.viewportHeight },
     acceptDownloads: false,
-    ...(state && { storageState: state }),
+    ...(state && { storageState: kept as Omit<AnsweredState, 'session'> }),
     ...(recordHarTo !== undefined && { recordHar: { path: recordHarTo, content: 'omit', mode: 'full' } }),
     // Without the bypass rule the browser would go to loopback directly, past the guard.
     ...(proxy !== undefined && { proxy: { server: proxy, bypass: '<-loopback>' } }),
     ...(device.phone && { isMobile: true, hasTouch: true, deviceScaleFactor: 2, userAgent: phoneAgent(browser) }),
   })
+  if (session) await context.addInitScript(answerSession, session)
+  return context
+}
+
+/** Runs in the page before anything of its own. */
+function answerSession({ origin, entries }: NonNullable<AnsweredState['session']>): void {
+  if (location.origin !== origin) return
+  for (const [name, value] of entries) if (sessionStorage.getItem(name) === null) sessionStorage.setItem(name, value)
 }
 
 /** What the browser calls itself through a lens; undefined where it is its own name. */

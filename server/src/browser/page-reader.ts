@@ -12,7 +12,7 @@ import {
 } from '@unvelt/core'
 import { refuseUnanswered } from './answer-consent.js'
 import { blockHosts } from './blocked.js'
-import { findBanner } from './find-banner.js'
+import { findAnswers } from './find-banner.js'
 import { placeInStack, placeOf } from './error-place.js'
 import { Film } from './film.js'
 import { failedRequests } from './failed-requests.js'
@@ -171,7 +171,7 @@ export class PageReader {
     // All times are taken, and what follows gives none.
     await answer(refuseOtherPage(page, arrivedAt(order.url, recorder.document)))
     if (order.lens.consent) await answer(refuseUnanswered(page, order.url, order.lens.consent))
-    if (order.onConsentBanner) order.onConsentBanner(await answer(findBanner(page)))
+    if (order.onConsentBanner) order.onConsentBanner(await answer(findAnswers(page)))
     if (!order.clean && end === 'quiet') {
       this.hurry()
       if (!order.untimed) await answer(hurryProcessor(session, order.lens))

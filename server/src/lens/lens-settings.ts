@@ -13,11 +13,15 @@ export interface LensSettings {
 }
 
 /** An answer, and how it is given: pressed on the site's own banner, or as what the site keeps of it. */
-export type LensConsent = { answer: 'agreed' | 'refused' } & (
-  | { by: 'press'; selector: string; name: string }
-  | { by: 'cookie'; cookie: string }
-  | { by: 'storage'; key: string; value: string }
-)
+export type LensConsent = { answer: 'agreed' | 'refused' } &
+  /** `first` is pressed before it, where it is not there at once. */
+  (
+    | { by: 'press'; selector: string; name: string; first?: { selector: string; name: string } }
+    | { by: 'cookie'; cookie: string }
+    | { by: 'storage'; key: string; value: string }
+    /** As long as the tab is open. */
+    | { by: 'session'; key: string; value: string }
+  )
 
 const DESK = { viewportWidth: 1280, viewportHeight: 800, phone: false, cpuSlowdown: 1 }
 const HANDSET = { viewportWidth: 390, viewportHeight: 844, phone: true, cpuSlowdown: 4 }

@@ -107,15 +107,20 @@ function Outcome({ site, cost }: { site: Site; cost: ConsentCost }) {
       <Hosts title="Asked before anybody has agreed" hosts={early} isBad />
       <Hosts title="Asked only after agreeing" hosts={held} />
       {!banner.refuse && (
-        <p className="mt-1 text-[13px] text-soft">Nothing on the banner refuses by one press, as far as can be seen.</p>
+        <p className="mt-1 text-[13px] text-soft">
+          Nothing on the banner refuses, at once or behind what leads on, as far as can be seen.
+        </p>
       )}
       <MakeLenses site={site} cost={cost} />
     </>
   )
 }
 
-const pressedOn = ({ banner }: ConsentCost, { side }: ConsentSide): string | null =>
-  (side === 'agreed' ? banner?.agree.name : banner?.refuse?.name) ?? null
+const pressedOn = ({ banner }: ConsentCost, { side }: ConsentSide): string | null => {
+  const press = side === 'agreed' ? banner?.agree : banner?.refuse
+  if (!press) return null
+  return press.first ? `${press.first.name}”, then “${press.name}` : press.name
+}
 
 function Row({ side, pressed }: { side: ConsentSide; pressed: string | null }) {
   return (

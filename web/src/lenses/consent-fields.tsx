@@ -28,6 +28,7 @@ export function ConsentFields({ form }: { form: UseFormReturn<LensValues> }) {
               ['press', 'A press on the site’s banner'],
               ['cookie', 'A cookie of the site'],
               ['storage', 'An entry in its storage'],
+              ['session', 'An entry in its session storage'],
             ]}
           />
         )}
@@ -38,6 +39,14 @@ export function ConsentFields({ form }: { form: UseFormReturn<LensValues> }) {
           hint="A CSS selector; Outside finds it by itself under Consent"
           field={register('consentSelector', { required: 'Say what is pressed.' })}
           error={errors.consentSelector}
+        />
+      )}
+      {answer !== 'none' && by === 'press' && (
+        <Field
+          label="What is pressed before it"
+          hint="Only where it is not there at once, as behind “Settings”"
+          field={register('consentFirst')}
+          error={errors.consentFirst}
         />
       )}
       {answer !== 'none' && by === 'cookie' && (
@@ -51,7 +60,7 @@ export function ConsentFields({ form }: { form: UseFormReturn<LensValues> }) {
           error={errors.consentCookie}
         />
       )}
-      {answer !== 'none' && by === 'storage' && (
+      {answer !== 'none' && (by === 'storage' || by === 'session') && (
         <div className="grid grid-cols-2 gap-4">
           <Field
             label="Entry"

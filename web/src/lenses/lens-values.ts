@@ -24,10 +24,13 @@ export interface LensValues {
   fields: string
   byHand: boolean
   consent: 'none' | 'agreed' | 'refused'
-  consentBy: 'press' | 'cookie' | 'storage'
+  consentBy: 'press' | 'cookie' | 'storage' | 'session'
   consentSelector: string
   /** What stands on it, as it was found; typed ones have none. */
   consentName: string
+  /** What is pressed before it; empty where it is there at once. */
+  consentFirst: string
+  consentFirstName: string
   consentCookie: string
   consentKey: string
   consentValue: string
@@ -73,6 +76,8 @@ export function valuesOf(lens: Lens, keepName: boolean): LensValues {
     consentBy: lens.consent?.by ?? 'press',
     consentSelector: lens.consent?.selector ?? '',
     consentName: lens.consent?.name ?? '',
+    consentFirst: lens.consent?.first?.selector ?? '',
+    consentFirstName: lens.consent?.first?.name ?? '',
     consentCookie: lens.consent?.cookie ?? '',
     consentKey: lens.consent?.key ?? '',
     consentValue: lens.consent?.value ?? '',
@@ -102,7 +107,11 @@ export function inputOf(values: LensValues): LensInput {
 function consentOf(values: LensValues): LensConsentInput | null {
   const { consent: answer, consentBy: by } = values
   if (answer === 'none') return null
-  if (by === 'press') return { answer, by, selector: values.consentSelector.trim(), name: values.consentName }
+  const first = { selector: values.consentFirst.trim(), name: values.consentFirstName }
+  if (by === 'press') {
+    const press = { selector: values.consentSelector.trim(), name: values.consentName }
+    return { answer, by, ...press, ...(first.selector && { first }) }
+  }
   return by === 'cookie'
     ? { answer, by, cookie: values.consentCookie.trim() }
     : { answer, by, key: values.consentKey, value: values.consentValue }
