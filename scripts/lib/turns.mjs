@@ -2,7 +2,7 @@
 export const TURNS = [
   {
     unit: ['cause', 'snapshot', 'steps', 'traces', 'film'],
-    e2e: ['4-look-further', '9-whose-gain', '24-particulars'],
+    e2e: ['4-look-further', '9-whose-gain', '24-particulars', '34-used-nowhere'],
   },
   {
     unit: ['deployment', 'sent-steps', 'in-parts', 'jobs', 'promises', 'consent'],
@@ -14,14 +14,14 @@ export const TURNS = [
   },
   {
     unit: ['hostile', 'rehearse-page', 'from-outside', 'picture-look', 'server-reading', 'consent-deeper'],
-    e2e: ['6-restless', '8-put-live', '32-consent'],
+    e2e: ['6-restless', '8-put-live', '32-consent', '35-asked-first'],
   },
   {
     unit: ['culprit', 'traps', 'without', 'living-browser', 'lens', 'in-its-place'],
     e2e: ['2-trouble', '11-weigh-in', '20-narrow', '25-suggested-steps'],
   },
   {
-    unit: ['worker', 'step-ideas', 'marks', 'preview', 'net', 'site-files', 'agreement'],
+    unit: ['worker', 'made-copy', 'step-ideas', 'marks', 'preview', 'net', 'site-files', 'agreement'],
     e2e: ['10-preview', '12-retire-three', '28-lower-pictures', '30-what-works'],
   },
   {
