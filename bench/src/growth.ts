@@ -1,7 +1,8 @@
-// Whether any view of the interface grows faster from 200 pages to 2,000 than its answer does: what each takes when it is worked out
-// anew, and when it is at hand.
+// Whether any view of the interface grows faster from 200 pages to 2,000 than its answer does, in bytes as it is sent: what each takes
+// once something of its site has changed, and when it is at hand. What a sweep comes to is worked out when it ends, and no part of it.
 import { median } from '@unvelt/core'
 import { connect } from '@unvelt/server'
+import { sentFor } from './lib/bare-server.js'
 import { call, pause, start } from './lib/own-unvelt.js'
 import { fillLargeSite } from './lib/large-site.js'
 
@@ -43,7 +44,7 @@ try {
     const [bytes, anew, atHand] = [b.bytes / a.bytes, b.anew / a.anew, b.atHand / a.atHand]
     worst = Math.max(worst, anew / bytes, atHand / bytes)
     console.log(
-      `${view.padEnd(30)} answer × ${bytes.toFixed(2)}; anew ${a.anew.toFixed(1)} → ${b.anew.toFixed(1)} ms, × ${anew.toFixed(2)}; at hand ${a.atHand.toFixed(1)} → ${b.atHand.toFixed(1)} ms, × ${atHand.toFixed(2)}`,
+      `${view.padEnd(30)} answer × ${bytes.toFixed(2)}; after a change ${a.anew.toFixed(1)} → ${b.anew.toFixed(1)} ms, × ${anew.toFixed(2)}; at hand ${a.atHand.toFixed(1)} → ${b.atHand.toFixed(1)} ms, × ${atHand.toFixed(2)}`,
     )
   }
   console.log(`growth ratio=${worst.toFixed(2)} goal=1`)
@@ -52,22 +53,20 @@ try {
   server.kill('SIGINT')
 }
 
-/** Medians, ms; and the answer's size unpacked. */
+/** Medians, ms; and the answer's size as it is sent. */
 async function timesOf(site: number, view: string): Promise<Took> {
   const anew: number[] = []
   const atHand: number[] = []
   let bytes = 0
   const ask = async () => {
     const began = performance.now()
-    const { length } = new Uint8Array(await (await fetch(address + view)).arrayBuffer())
-    bytes = length
+    bytes = (await sentFor(address + view)).bytes.length
     return performance.now() - began
   }
   await ask()
   for (let round = 0; round < ROUNDS; round++) {
-    // Whatever hangs on the site's pages is worked out once more.
+    // Whatever hangs on the site's pages is put together once more.
     await sql(`update page set title = title || '' where site_id = ${site} and position = 1`)
-    await sql(`delete from kept_view where sweep_id = ${site}`)
     await pause(150)
     anew.push(await ask())
     atHand.push(await ask())
