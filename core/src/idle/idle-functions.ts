@@ -49,15 +49,19 @@ export function idleFunctions(code: string, used: readonly Range[]): NowhereRule
     return { rule, definedAt: at }
   })
   const definitions = new Set(found.flatMap(({ definedAt }) => definedAt ?? []))
-  const callable = new Map<string, NowhereRule[]>()
-  for (const { rule } of found) for (const name of rule.names) callable.set(name, [...(callable.get(name) ?? []), rule])
   const rules = found.map(({ rule }) => rule)
+  const callable = new Set(rules.flatMap(({ names }) => names))
+  const called = new Set<string>()
+  const asked = new Map<NowhereRule, Set<string>>()
   for (const { name, at } of mentions) {
-    const named = callable.get(name)
-    if (!named || definitions.has(at)) continue
+    if (!callable.has(name) || definitions.has(at)) continue
     const within = holderOf(rules, at)
-    if (within) within.asks.push(name)
-    else for (const rule of named) rule.because ??= 'called'
+    if (!within) called.add(name)
+    else asked.set(within, (asked.get(within) ?? new Set()).add(name))
+  }
+  for (const rule of rules) {
+    rule.asks = [...(asked.get(rule) ?? [])]
+    if (rule.names.some((name) => called.has(name))) rule.because ??= 'called'
   }
   return withWhatTheyAsk(rules)
 }

@@ -101,16 +101,28 @@ export const heldByScripts = (rules: readonly NowhereRule[], isInScripts: (name:
 export function withWhatTheyAsk(rules: readonly NowhereRule[]): NowhereRule[] {
   const kept = rules.map((rule) => ({ ...rule }))
   const byName = new Map<string, NowhereRule[]>()
-  for (const rule of kept) for (const name of namesAsked(rule)) byName.set(name, [...(byName.get(name) ?? []), rule])
+  for (const rule of kept)
+    for (const name of namesAsked(rule)) {
+      const same = byName.get(name)
+      if (same) same.push(rule)
+      else byName.set(name, [rule])
+    }
   const toAsk = kept.filter(({ because }) => because !== null)
   for (let rule = toAsk.pop(); rule; rule = toAsk.pop())
     for (const name of rule.asks)
-      for (const asked of byName.get(name) ?? []) {
+      for (const asked of take(byName, name)) {
         if (asked.because !== null) continue
         asked.because = rule.because
         toAsk.push(asked)
       }
   return kept
+}
+
+/** Who was asked for once need not be asked again. */
+function take(byName: Map<string, NowhereRule[]>, name: string): NowhereRule[] {
+  const found = byName.get(name) ?? []
+  byName.delete(name)
+  return found
 }
 
 /** By what it can be asked for. */
