@@ -29,9 +29,14 @@ export class Scheduler {
     await this.running
   }
 
-  private async look(site: string): Promise<void> {
-    await this.runDue(site)
-    await this.copies.refreshDue()
+  /** A database that is away for a while takes no site with it: what was due is due at the next look. */
+  async look(site: string): Promise<void> {
+    try {
+      await this.runDue(site)
+      await this.copies.refreshDue()
+    } catch (error) {
+      process.stderr.write(`What was due could not be done: ${(error as Error).message}\n`)
+    }
   }
 
   async runDue(site: string): Promise<void> {
