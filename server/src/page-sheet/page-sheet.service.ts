@@ -37,15 +37,23 @@ import { allReadingsOf } from '../reading/reading-store.js'
 import { middleReading, middleTimedReading } from '../rule/prediction.service.js'
 import { latePaintOf } from '../toll/late-paint-store.js'
 import { spansOf } from '../trace/trace-store.js'
+import { Once } from '../kept/once.js'
 import { onlyTolls, untimedRepeats, type SweepRow } from '../sweep/sweep.model.js'
 import { PageRow, pageView } from '../page/page.model.js'
 
 /** All that one sweep knows of one page. */
 @Injectable()
 export class PageSheetService {
+  private readonly once = new Once()
+
   constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {}
 
-  async sheet(page: PageRow, sweep: SweepRow): Promise<PageSheet> {
+  /** Readings are unpacked for it: many who look at one page at the same time are answered by one look. */
+  sheet(page: PageRow, sweep: SweepRow): Promise<PageSheet> {
+    return this.once.run(`${sweep.id} ${page.id}`, () => this.made(page, sweep))
+  }
+
+  private async made(page: PageRow, sweep: SweepRow): Promise<PageSheet> {
     if (sweep.thinnedAt) throw new ProblemError(410, onlyTolls(sweep))
     const variant = sweep.purpose === 'proof' ? 'after' : 'live'
     const all = await allReadingsOf(sweep.id, page.id, variant)
