@@ -35,7 +35,10 @@ export function OpenDraftTray({ site }: { site: Site }) {
   const [isAsking, setAsking] = useState(false)
   const [isPuttingOff, setPuttingOff] = useState(false)
   const [inParts, setInParts] = useState(false)
-  const { data: times } = usePutTimes(site.id, drafts !== undefined && drafts.rules.length > 0)
+  const { data: times, isPending: isHourUnknown } = usePutTimes(
+    site.id,
+    drafts !== undefined && drafts.rules.length > 0,
+  )
   const [readAgain, setReadAgain] = useState<ReadAgain>('sample')
   if (!drafts || drafts.rules.length === 0) return null
   const firstTouched = drafts.prediction.perPage[0]?.path
@@ -144,7 +147,8 @@ export function OpenDraftTray({ site }: { site: Site }) {
           {site.hasConnector && (
             <PutLiveButton
               words={isBusy ? 'Putting live …' : 'Put live'}
-              disabled={isBusy || sweeping}
+              // Whoever presses before it is known would be asked nothing at an hour in which nothing goes live.
+              disabled={isBusy || sweeping || isHourUnknown}
               title={sweeping ? 'A sweep is under way; the touched pages are read when it has ended.' : undefined}
               offersParts={drafts.prediction.pages > 1}
               onPutLive={(inParts) => {
