@@ -75,8 +75,15 @@ it('spans that came before a page was worked out are charged by payer, and stay 
   // An entry that says nothing of the whole tells nothing of the server.
   await store(1, traceId, [entry('cdn-cache', 0)])
   expect(await rowOf(1)).toMatchObject({ serverMs: null, spansWait: true })
-  expect([...(await takeSpans(db, place, SOURCES))]).toEqual(['live'])
+  const { variants, settle } = await takeSpans(db, place, SOURCES)
+  expect([...variants]).toEqual(['live'])
   await storeTolls(db, siteId, place, SOURCES)
+  // Whoever is killed before that finds them again; and what came meanwhile stays to be looked at.
+  expect(await rowOf(1)).toMatchObject({ spansWait: true })
+  await send([span(traceId, 3, 10, 'slider', 1)])
+  await settle()
+  expect(await rowOf(1)).toMatchObject({ spansWait: true })
+  await (await takeSpans(db, place, SOURCES)).settle()
   expect(await serverMs()).toEqual({ slider: 60, cms: 40 })
   expect(await rowOf(1)).toMatchObject({ serverMs: 100, spansWait: false })
   // What is told of them stays when the traces are gone.

@@ -63,6 +63,18 @@ export async function spansOf(sequelize: Sequelize, traceId: string): Promise<Sp
   return [...new Map(parts.flatMap(({ spans }) => spans).map((span) => [span.spanId, span])).values()]
 }
 
+/** In how many parts a trace has come so far. */
+export async function countParts(sequelize: Sequelize, traceId: string): Promise<number> {
+  const [row] = await sequelize.query<{ n: number }>(
+    'select count(*)::int n from trace_part where trace_id = :traceId',
+    {
+      replacements: { traceId },
+      type: QueryTypes.SELECT,
+    },
+  )
+  return row!.n
+}
+
 export async function forgetOldTraces(sequelize: Sequelize): Promise<void> {
   const old = `now() - interval '${KEPT_DAYS} days'`
   // Of each request and task the slowest stays: it is the one that somebody will want to look into.

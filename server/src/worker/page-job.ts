@@ -124,10 +124,11 @@ async function readRepeats(tools: WorkerTools, subject: Subject, reader: Reader,
   await sweep.reload()
   await turns.beside(async () => {
     hold.check()
-    await takeSpans(sequelize, job, sweep.sources)
+    const { settle } = await takeSpans(sequelize, job, sweep.sources)
     let read = true
     for (const { name: variant } of sweep.variants)
       read = (await workOut(sequelize, sweep, { ...job, variant })) && read
+    await settle()
     for (const other of overtaken) await workOutAnew(sequelize, sweep, other)
     await setPageState(sequelize, job, first ? 'begun' : read ? 'done' : 'failed')
     const isLast = await finishSweep(sequelize, sweep.id)

@@ -16,12 +16,13 @@ export async function runTakeSpansJob(
   const sweep = await SweepRow.findByPk(job.sweepId)
   if (!sweep || (await isPageOpen(sequelize, job.sweepId, job.pageId))) return
   await turns.beside(async () => {
-    const variants = await takeSpans(sequelize, job, sweep.sources)
-    if (variants.size === 0 || isCompared(sweep) || sweep.thinnedAt) return
-    for (const variant of variants) {
+    const { variants, settle } = await takeSpans(sequelize, job, sweep.sources)
+    // What is compared, and of which only figures are left, has no tolls to be worked out.
+    for (const variant of isCompared(sweep) || sweep.thinnedAt ? [] : variants) {
       hold.check()
       await storeTolls(sequelize, sweep.siteId, { ...job, variant }, sweep.sources)
     }
+    await settle()
     await tellSweep(sequelize, { siteId: sweep.siteId, sweepId: sweep.id })
   })
 }
