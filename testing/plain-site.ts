@@ -141,8 +141,9 @@ export async function plainSite({
         .end(`<urlset><url><loc>${address()}/about</loc><lastmod>2026-05-04</lastmod></url>
           <url><loc>${address()}/news/ice</loc></url><url><loc>${address()}/news/otters</loc></url>
           <url><loc>http://elsewhere.localhost/stolen</loc></url></urlset>`)
-    if (body === undefined) return response.writeHead(404, { 'content-type': 'text/html' }).end('<title>Lost</title>')
-    const whole = (put ?? body).replace('{outside}', outside())
+    const shown = put ?? body
+    if (shown === undefined) return response.writeHead(404, { 'content-type': 'text/html' }).end('<title>Lost</title>')
+    const whole = shown.replace('{outside}', outside())
     const sent = site.gate && type.startsWith('text/html') ? site.gate(whole) : whole
     if (site.packs && /\bgzip\b/.test(request.headers['accept-encoding'] ?? ''))
       response.writeHead(200, { 'content-type': type, 'content-encoding': 'gzip' }).end(gzipSync(sent))

@@ -19,6 +19,8 @@ const VIEWS = (n: number) => [
   `/sites/${n}/drafts`,
   `/sites/${n}/sweeps`,
   `/sites/${n}/rules`,
+  `/sweeps/${n}/stale`,
+  `/sites/${n}/retirements`,
 ]
 const address = `http://127.0.0.1:${process.env.UNVELT_PORT!}/api`
 const server = start('main.js')

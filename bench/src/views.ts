@@ -21,6 +21,15 @@ const VIEWS = [
   '/sites/1/sweeps',
   '/sites/1/rules',
   '/sites/1/nowhere',
+  '/sweeps/1/stale',
+  '/sites/1/deployments',
+  '/sites/1/lenses',
+  '/sites/1/steps',
+  '/sites/1/storage',
+  '/sites/1/retirements',
+  '/sites/1/rehearsals',
+  '/sites/1/pictures',
+  '/sites/1/files',
 ]
 const address = `http://127.0.0.1:${process.env.UNVELT_PORT!}/api`
 const server = spawn(process.execPath, [fileURLToPath(new URL('../../server/dist/main.js', import.meta.url))], {

@@ -51,6 +51,19 @@ describe('a consent banner', () => {
     expect(refusalIn([banner('Choose which cookies we may use', 'Save')])).toBeNull()
   })
 
+  it('is refused by keeping choices of which none is on', () => {
+    const choices = (on: number, ...names: string[]) => ({
+      ...banner('Choose which cookies we may use', ...names),
+      switches: { on, all: 3 },
+    })
+    expect(refusalIn([choices(0, 'Accept all', 'Save choices')])?.name).toBe('Save choices')
+    expect(refusalIn([choices(0, 'Auswahl speichern', 'Alle akzeptieren')])?.name).toBe('Auswahl speichern')
+    expect(refusalIn([choices(0, 'Save choices', 'Reject all')])?.name).toBe('Reject all')
+    expect(refusalIn([choices(1, 'Accept all', 'Save choices')])).toBeNull()
+    expect(refusalIn([choices(0, 'Save all')])).toBeNull()
+    expect(refusalIn([{ ...choices(0, 'Save'), switches: { on: 0, all: 0 } }])).toBeNull()
+  })
+
   it('is the innermost of several', () => {
     const outer = { ...banner('Menu Home Cookies are used here', 'Accept'), selector: '#outer' }
     expect(consentBannerIn([outer, banner('Cookies are used here', 'Accept')])?.selector).toBe('#banner')

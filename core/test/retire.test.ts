@@ -6,15 +6,15 @@ import {
   retirementSteps,
   searchesFor,
   wordsOf,
-  type PageCase,
   type RetireCase,
   type RetirementFacts,
   type UseWord,
 } from '../src/index.js'
+import { casePages, type PageCase } from './case-pages.js'
 
 const NOW = new Date('2026-11-29T12:00:00Z')
+const VIEWS = { total: 1_000, pages: 10 }
 const page = (n: number, word: UseWord, more: Partial<PageCase> = {}): PageCase => ({
-  pageId: n,
   path: `/p${n}`,
   area: 'public',
   views: 100,
@@ -25,6 +25,7 @@ const page = (n: number, word: UseWord, more: Partial<PageCase> = {}): PageCase 
   requests: 2,
   ...more,
 })
+const on = (...pages: PageCase[]) => casePages(pages, VIEWS)
 const addOn = (slug: string, more: Partial<RetireCase> = {}): RetireCase => ({
   slug,
   name: slug,
@@ -40,7 +41,7 @@ const addOn = (slug: string, more: Partial<RetireCase> = {}): RetireCase => ({
   verdict: 'undecided',
   tableBytes: 0,
   usedOn: [],
-  pages: [page(1, 'not seen')],
+  pages: on(page(1, 'not seen')),
   diskBytes: 1_000,
   tables: [],
   settings: 0,
@@ -50,12 +51,11 @@ const addOn = (slug: string, more: Partial<RetireCase> = {}): RetireCase => ({
   decided: null,
   ...more,
 })
-const VIEWS = { total: 1_000, pages: 10 }
-const found = (...cases: RetireCase[]) => retireCandidates(cases, VIEWS, NOW)
+const found = (...cases: RetireCase[]) => retireCandidates(cases, NOW)
 
 describe('candidates', () => {
   it('what waits for an outsider that is down, or slow, is one', () => {
-    const used = { usedOn: ['/p1'], pages: [page(1, 'used')] }
+    const used = { usedOn: ['/p1'], pages: on(page(1, 'used')) }
     const host = { host: 'far.test', usualMs: 1_400, failed: 0 }
     const reasonsOf = (waitsFor: RetireCase['waitsFor']) =>
       found(addOn('report', { ...used, waitsFor })).candidates[0]?.reasons
@@ -67,7 +67,7 @@ describe('candidates', () => {
   })
 
   it('what is in use nowhere may go, and says what it costs in a thousand views', () => {
-    const { candidates } = found(addOn('rotor', { pages: [page(1, 'not seen'), page(2, 'not seen')] }))
+    const { candidates } = found(addOn('rotor', { pages: on(page(1, 'not seen'), page(2, 'not seen')) }))
     expect(candidates).toHaveLength(1)
     expect(candidates[0]).toMatchObject({
       addon: 'rotor',
@@ -78,15 +78,15 @@ describe('candidates', () => {
     })
   })
   it('what is switched off may go, whatever is known of its use', () => {
-    const { candidates, questions } = found(addOn('old', { active: false, pages: [page(1, 'unknown')] }))
+    const { candidates, questions } = found(addOn('old', { active: false, pages: on(page(1, 'unknown')) }))
     expect(candidates.map(({ reasons }) => reasons[0]!.kind)).toEqual(['switched off'])
     expect(questions).toEqual([])
   })
   it('what is used on one page of twenty, and what does a job twice', () => {
-    const pages = Array.from({ length: 20 }, (_, n) => page(n, n === 0 ? 'used' : 'not seen'))
+    const pages = on(...Array.from({ length: 20 }, (_, n) => page(n, n === 0 ? 'used' : 'not seen')))
     const { candidates } = found(
       addOn('map', { pages, usedOn: ['/p0'], told: true, jobs: ['maps'] }),
-      addOn('atlas', { pages: [page(1, 'used')], usedOn: ['/p1'], jobs: ['maps'] }),
+      addOn('atlas', { pages: on(page(1, 'used')), usedOn: ['/p1'], jobs: ['maps'] }),
     )
     expect(candidates.map(({ addon, reasons }) => [addon, reasons.map(({ kind }) => kind)])).toEqual([
       ['map', ['used on few pages', 'job done twice']],
@@ -95,7 +95,7 @@ describe('candidates', () => {
   })
   it('a long time alone is no reason', () => {
     const since = new Date('2020-01-01')
-    expect(found(addOn('steady', { since, pages: [page(1, 'used')], usedOn: ['/p1'] })).candidates).toEqual([])
+    expect(found(addOn('steady', { since, pages: on(page(1, 'used')), usedOn: ['/p1'] })).candidates).toEqual([])
     expect(found(addOn('old', { since })).candidates[0]!.reasons.map(({ kind }) => kind)).toContain('not updated')
   })
 
@@ -121,7 +121,7 @@ describe('candidates', () => {
             kind,
             verdict,
             jobs: job ? [job] : [],
-            pages: words.map((word, at) => page(at, word)),
+            pages: on(...words.map((word, at) => page(at, word))),
             usedOn: words.flatMap((word, at) => (word === 'used' || word === 'planned' ? [`/p${at}`] : [])),
             neededBy: list[n + 1]?.needsPrevious ? [`a${n + 1}`] : [],
           }),
@@ -134,9 +134,9 @@ describe('candidates', () => {
           expect(one.works).toBeNull()
           expect(['theme', 'built-in']).not.toContain(one.kind)
           expect(one.verdict).not.toBe('keep')
-          expect(one.pages.some(({ word }) => word === 'planned')).toBe(false)
+          expect(one.pages.has((word) => word === 'planned')).toBe(false)
           expect(one.neededBy.some((slug) => made.find((other) => other.slug === slug)?.active)).toBe(false)
-          expect(one.active && one.usedOn.length === 0 && one.pages.some(({ word }) => word === 'unknown')).toBe(false)
+          expect(one.active && one.usedOn.length === 0 && one.pages.has((word) => word === 'unknown')).toBe(false)
         }
       }),
     )

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { USE_WORDS } from '@unvelt/core'
 import type { AddOnRow } from '../src/add-on/add-on.model.js'
+import { FactsBySlug } from '../src/use/facts-by-slug.js'
 import { UseColumns } from '../src/use/use-columns.js'
 import { UseWords } from '../src/use/use-words.js'
 import type { StoredUse } from '../src/use/use-store.js'
@@ -34,7 +35,12 @@ it('gives for many pages at once the words that are found page by page', () => {
   fc.assert(
     fc.property(addOns, facts, touched, some, some, some, (all, told, touches, read, steps, shown) => {
       const looked = { read: new Set(read), steps: new Set(steps) }
-      const words = new UseWords(all as unknown as AddOnRow[], told as unknown as StoredUse[], looked, touches)
+      const words = new UseWords(
+        all as unknown as AddOnRow[],
+        new FactsBySlug(told as unknown as StoredUse[]),
+        looked,
+        touches,
+      )
       const columns = new UseColumns(words, shown)
       for (const slug of [...SLUGS, 'nobody']) {
         expect(Array.from(columns.of(slug), (code) => USE_WORDS[code])).toEqual(

@@ -1,6 +1,7 @@
 import 'reflect-metadata'
 import fc from 'fast-check'
 import { paintFar, pixelOf } from '../src/ledger/far/far-field.js'
+import { APART_PX, LEAST_NAMED_PX, namedRows } from '../src/ledger/far/named-rows.js'
 import {
   bandsOf,
   cellSize,
@@ -120,5 +121,41 @@ describe('how cells fall on pixels', () => {
     expect([...pixels].filter((pixel) => pixel !== paper)).toEqual([strong])
     expect(pixels[3 * 100 + 86]).toBe(strong)
     expect(pixelOf('#102030')).toBe(0xff302010)
+  })
+})
+
+describe('the names beside the far view', () => {
+  const rows = fc.record({
+    count: fc.integer({ min: 1, max: 400 }),
+    height: fc.double({ min: 0.5, max: MOST_HIGH, noNaN: true }),
+    first: fc.double({ min: 0, max: 300, noNaN: true }),
+    told: fc.option(fc.nat(399)),
+    groups: fc.uniqueArray(fc.nat(399), { maxLength: 8 }),
+  })
+  const named = ({ count, height, first, told, groups }: typeof rows extends fc.Arbitrary<infer T> ? T : never) =>
+    namedRows(
+      count,
+      { first, last: first + 500 / height },
+      height,
+      told !== null && told < count ? told : null,
+      (row) => groups.includes(row),
+    )
+  it('never lie upon each other, and are of rows that are there', () =>
+    fc.assert(
+      fc.property(rows, (given) => {
+        const all = named(given)
+        all.forEach((row, n) => {
+          expect(row).toBeLessThan(given.count)
+          if (n > 0)
+            expect((row - all[n - 1]!) * given.height).toBeGreaterThanOrEqual(
+              given.height >= LEAST_NAMED_PX ? given.height : APART_PX,
+            )
+        })
+      }),
+    ))
+  it('tell of the row that is looked at, and of every row that is high enough', () => {
+    expect(namedRows(300, { first: 0, last: 300 }, 2, 41, () => false)).toContain(41)
+    expect(namedRows(20, { first: 0, last: 20 }, 14, null, () => false)).toHaveLength(20)
+    expect(namedRows(300, { first: 0, last: 300 }, 2, null, () => false).length).toBeGreaterThan(20)
   })
 })

@@ -7,7 +7,7 @@ import { BASES } from '../src/ledger/weighing.js'
 
 /** As it is read: the space before a unit is one that no line breaks at. */
 const spoken = (text: string) => text.replaceAll('\u00a0', ' ')
-const BYTES_OF: Record<string, number> = { B: 1, KB: 1e3, MB: 1e6 }
+const BYTES_OF: Record<string, number> = { B: 1, KB: 1e3, MB: 1e6, GB: 1e9 }
 const read = (text: string) => {
   const [figure = '', unit = ''] = spoken(text).split(' ')
   return { figure: Number(figure.replace(/,/g, '')), unit }
@@ -24,10 +24,10 @@ describe('bytes', () => {
 
   it('never reach a thousand of a unit that has a larger one, and never shrink as they grow', () =>
     fc.assert(
-      fc.property(fc.nat(2e6), fc.nat(2e6), (a, b) => {
+      fc.property(fc.oneof(fc.nat(2e6), fc.nat(2e9)), fc.oneof(fc.nat(2e6), fc.nat(2e9)), (a, b) => {
         const [less, more] = [Math.min(a, b), Math.max(a, b)].map((value) => {
           const { figure, unit } = read(bytes(value))
-          if (unit !== 'MB') expect(figure).toBeLessThan(1000)
+          if (unit !== 'GB') expect(figure).toBeLessThan(1000)
           return figure * BYTES_OF[unit]!
         })
         expect(less).toBeLessThanOrEqual(more!)
@@ -42,6 +42,9 @@ describe('bytes', () => {
     [99_960, '100 KB'],
     [999_700, '1.00 MB'],
     [1_420_000, '1.42 MB'],
+    [999_996_000, '1.00 GB'],
+    [5_377_230_000, '5.38 GB'],
+    [1_234_567_000_000, '1,234.57 GB'],
     [-2_500, '-2.5 KB'],
   ])('%d read %s', (value, text) => expect(spoken(bytes(value))).toBe(text))
 })

@@ -19,6 +19,13 @@ export async function fillLargeSite(
     from generate_series(1, ${addOns}) n`)
   await sql(`insert into sweep (site_id, lens_id, purpose, status, repeats, variants, sources, finished_at)
     select ${n}, ${n}, 'survey', 'done', 3, '[{"name":"live","rules":"live"}]', '{}', now()`)
+  // Some were updated since.
+  await sql(`update sweep set inventory = (select jsonb_agg(jsonb_build_object('slug', slug, 'name', name, 'kind', kind,
+      'version', case when id % 15 = 0 then 'before' else version end, 'active', true, 'featuresOn', 0))
+    from add_on where site_id = ${n}) where id = ${n}`)
+  await sql(`insert into reading (sweep_id, page_id, variant, repeat, requests, transfer_bytes, decoded_bytes, load_ms)
+    select ${n}, page.id, 'live', repeat, 1200, 13000000, 45000000, 900 + (page.id * repeat * 31) % 400
+    from page cross join generate_series(0, 2) repeat where site_id = ${n}`)
   await sql(`insert into sweep_page select ${n}, id, 'done' from page where site_id = ${n}`)
   await sql(`insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, idle_bytes, main_thread_ms, server_ms, queries, query_ms)
     select ${n}, page.id, 'live', slug, 1 + (page.id + add_on.id) % 7, (page.id * add_on.id * 31) % 90000, (page.id * add_on.id * 67) % 300000,

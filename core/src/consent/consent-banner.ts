@@ -12,6 +12,8 @@ export interface BannerCandidate {
   text: string
   /** A link to another page leads away. */
   controls: readonly (ConsentControl & { leadsAway?: boolean })[]
+  /** What can be switched in it: how many are on that could be off, and how many could be at all. */
+  switches?: { on: number; all: number }
 }
 
 /** By what a site asks its visitors whether they agree to being followed. */
@@ -36,6 +38,9 @@ const AGREES =
 /** What opens the rest of such a question. */
 const LEADS_ON =
   /\b(settings?|preferences|options|choices|customi[sz]e|manage|configure|more choices|let me choose)\b|einstell|auswahl|anpass|paramètres|personnaliser|gérer|configura|gestion|ajustes|preferenz|personalizza|instelling|voorkeur|inställning|anpassa|ustawien/i
+/** What keeps the choices as they stand. */
+const SAVES =
+  /\b(save|confirm|apply|submit)\b|speicher|bestätig|übernehm|enregistrer|confirmer|valider|guardar|confirmar|salva|conferma|opslaan|bevestig|spara|bekräfta|zapisz|potwierd/i
 const ALL = /\b(all|everything|alle[ns]?|tout|todo|todas|tutti|tutto|alla|wszystk)/i
 
 /**
@@ -64,11 +69,18 @@ export function consentBannerIn(candidates: readonly BannerCandidate[]): Consent
 
 const plain = ({ selector, name }: ConsentControl): ConsentControl => ({ selector, name })
 
-/** What refuses among all that lies over a page, once more of the question was opened; null where nothing does. */
+/**
+ * What refuses among all that lies over a page, once more of the question was opened; null where nothing does. Where nothing says so,
+ * whoever keeps choices of which none is switched on refuses as well.
+ */
 export function refusalIn(candidates: readonly BannerCandidate[]): ConsentControl | null {
-  const refusing = candidates
-    .filter(({ text }) => ABOUT.test(text))
-    .flatMap(({ controls }) => controls.filter(({ name }) => REFUSES.test(name)))
-  const [refusal] = [...refusing.filter(({ name }) => ALL.test(name)), ...refusing]
+  const asking = candidates.filter(({ text }) => ABOUT.test(text))
+  const refusing = asking.flatMap(({ controls }) => controls.filter(({ name }) => REFUSES.test(name)))
+  const saving = asking.flatMap(({ controls, switches }) =>
+    switches && switches.all > 0 && switches.on === 0
+      ? controls.filter(({ name, leadsAway }) => !leadsAway && SAVES.test(name) && !ALL.test(name))
+      : [],
+  )
+  const [refusal] = [...refusing.filter(({ name }) => ALL.test(name)), ...refusing, ...saving]
   return refusal ? plain(refusal) : null
 }

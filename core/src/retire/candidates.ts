@@ -1,4 +1,5 @@
-import { isSafeToGo, waitingOf, type AddOnCase, type PageCase } from '../standing/next-moves.js'
+import type { CasePages } from '../standing/case-pages.js'
+import { isSafeToGo, waitingOf, type AddOnCase } from '../standing/next-moves.js'
 
 export const CANDIDATE_REASONS = [
   'switched off',
@@ -67,7 +68,6 @@ const LEAST_PAGES_FOR_FEW = 10
 const OLD_DAYS = 730
 /** An answer that takes so long keeps whoever waits for it. */
 const SLOW_MS = 1_000
-const VISITS = 1_000
 
 /**
  * Which add-ons may go, the most waiting first; and those of which that can't be said, as questions. What works unseen, is planned
@@ -76,7 +76,6 @@ const VISITS = 1_000
  */
 export function retireCandidates(
   cases: readonly RetireCase[],
-  views: { total: number; pages: number },
   now: Date,
 ): { candidates: Candidate[]; questions: RetireQuestion[] } {
   const active = new Set(cases.filter((each) => each.active).map(({ slug }) => slug))
@@ -88,7 +87,7 @@ export function retireCandidates(
     if (reasons.length === 0) continue
     const question = whyAsked(each, active)
     if (question) questions.push({ addon: each.slug, name: each.name, ...question })
-    else if (isSafeToGo(each, active)) candidates.push(candidateOf(each, reasons, views))
+    else if (isSafeToGo(each, active)) candidates.push(candidateOf(each, reasons))
   }
   const byCost = (a: Candidate, b: Candidate) =>
     b.perThousand.waitingMs - a.perThousand.waitingMs ||
@@ -101,13 +100,13 @@ function reasonsFor(each: RetireCase, cases: readonly RetireCase[], now: Date): 
   const reasons: Candidate['reasons'] = []
   const say = (kind: CandidateReason, ...about: string[]) => reasons.push({ kind, about })
   if (!each.active) say('switched off')
-  const costly = each.pages.filter(({ area }) => area === 'public')
-  if (each.active && each.usedOn.length === 0 && costly.length > 0) say('used nowhere')
+  const costly = each.pages.of((_, isPublic) => isPublic).pages
+  if (each.active && each.usedOn.length === 0 && costly > 0) say('used nowhere')
   if (
     each.active &&
     each.usedOn.length > 0 &&
-    costly.length >= LEAST_PAGES_FOR_FEW &&
-    each.usedOn.length <= FEW_SHARE * costly.length
+    costly >= LEAST_PAGES_FOR_FEW &&
+    each.usedOn.length <= FEW_SHARE * costly
   )
     say('used on few pages', ...each.usedOn)
   for (const job of each.active ? each.jobs : []) {
@@ -132,22 +131,16 @@ function reasonsFor(each: RetireCase, cases: readonly RetireCase[], now: Date): 
 
 function whyAsked(each: RetireCase, active: ReadonlySet<string>): Pick<RetireQuestion, 'why' | 'about'> | null {
   if (each.works !== null) return { why: 'works unseen', about: [] }
-  const planned = each.pages.filter(({ word }) => word === 'planned').map(({ path }) => path)
+  const planned = each.pages.paths((word) => word === 'planned')
   if (planned.length > 0) return { why: 'planned', about: planned }
   const needing = each.neededBy.filter((slug) => active.has(slug))
   if (needing.length > 0) return { why: 'needed', about: needing }
   // Switched off it is used by nobody, whatever is known.
-  const dark = each.active ? each.pages.filter(({ word, area }) => word === 'unknown' && area === 'public') : []
-  return dark.length > 0 && each.usedOn.length === 0
-    ? { why: 'use not known', about: dark.map(({ path }) => path) }
-    : null
+  const dark = each.active ? each.pages.paths((word, isPublic) => word === 'unknown' && isPublic) : []
+  return dark.length > 0 && each.usedOn.length === 0 ? { why: 'use not known', about: dark } : null
 }
 
-function candidateOf(
-  each: RetireCase,
-  reasons: Candidate['reasons'],
-  views: { total: number; pages: number },
-): Candidate {
+function candidateOf(each: RetireCase, reasons: Candidate['reasons']): Candidate {
   return {
     addon: each.slug,
     name: each.name,
@@ -158,7 +151,7 @@ function candidateOf(
         : each.usedOn.length === 0
           ? 'readings with steps say so'
           : 'worth a look',
-    perThousand: perThousand(each.pages, views),
+    perThousand: perThousand(each.pages),
     usedOn: each.usedOn,
     diskBytes: each.diskBytes,
     tableBytes: each.tableBytes,
@@ -168,16 +161,9 @@ function candidateOf(
   }
 }
 
-/** What pages cost in a thousand page views; without known visits all weigh the same. */
-export function perThousand(pages: readonly PageCase[], views: { total: number; pages: number }): PerThousand {
-  const shareOf = ({ views: v }: PageCase) => (views.total > 0 ? (v ?? 0) / views.total : 1 / Math.max(1, views.pages))
-  const sum = (of: (page: PageCase) => number) =>
-    pages.reduce((all, page) => all + of(page) * shareOf(page) * VISITS, 0)
-  return {
-    requests: sum(({ requests }) => requests),
-    transferBytes: sum(({ transferBytes }) => transferBytes),
-    serverMs: sum(({ serverMs }) => serverMs),
-    mainThreadMs: sum(({ mainThreadMs }) => mainThreadMs),
-    waitingMs: waitingOf(pages, views),
-  }
+/** What its pages cost in a thousand page views. */
+export function perThousand(pages: CasePages): PerThousand {
+  const all = pages.of()
+  const { requests, transferBytes, serverMs, mainThreadMs } = all.inThousand
+  return { requests, transferBytes, serverMs, mainThreadMs, waitingMs: waitingOf(all) }
 }

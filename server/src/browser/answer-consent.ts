@@ -2,6 +2,7 @@ import type { BrowserContext, BrowserContextOptions, Locator, Page } from 'playw
 import type { LensConsent } from '../lens/lens-settings.js'
 import { ReadingFailure } from '../reading/failure.js'
 import { cookiesFor } from '../site-http/sign-in.js'
+import { controlOn } from './control-on-page.js'
 import { findBanner } from './find-banner.js'
 
 /** Cookies and storage, as Playwright has them. */
@@ -58,9 +59,9 @@ export async function pressAnswer(
   const before = await sessionOf(page)
   try {
     if (consent.first) await press(page, consent.first)
-    await page.locator(`css=${consent.selector}`).first().waitFor({ timeout: NOT_THERE_MS })
+    await controlOn(page, consent.selector).waitFor({ timeout: NOT_THERE_MS })
     if (!(await isToBePressed(page, consent))) throw new Error('something else')
-    await page.locator(`css=${consent.selector}`).first().click({ timeout: NOT_THERE_MS })
+    await controlOn(page, consent.selector).click({ timeout: NOT_THERE_MS })
   } catch {
     throw new ReadingFailure(
       `The site’s consent banner is not on ${new URL(page.url()).pathname}, or has no “${consent.name}” to press any more.`,
@@ -77,7 +78,7 @@ export async function pressAnswer(
 }
 
 async function press(page: Page, { selector, name }: { selector: string; name: string }): Promise<void> {
-  const control = page.locator(`css=${selector}`).first()
+  const control = controlOn(page, selector)
   await control.waitFor({ timeout: NOT_THERE_MS })
   if (!(await says(control, name))) throw new Error('something else')
   await control.click({ timeout: NOT_THERE_MS })
@@ -94,7 +95,7 @@ async function sessionOf(page: Page): Promise<[string, string][]> {
 
 /** A place on a page is something else on another; where it is known what stands on it, it has to stand there. */
 async function isToBePressed(page: Page, { selector, name }: LensConsent & { by: 'press' }): Promise<boolean> {
-  const control = page.locator(`css=${selector}`).first()
+  const control = controlOn(page, selector)
   return (await control.isVisible()) && (await says(control, name))
 }
 

@@ -46,6 +46,7 @@ import * as promisedLooks from './migrations/0068-promised-looks.js'
 import * as picturesOfSites from './migrations/0069-pictures-of-sites.js'
 import * as spanTiming from './migrations/0070-span-timing.js'
 import * as pictureContent from './migrations/0071-picture-content.js'
+import * as factsOfNoSweep from './migrations/0072-facts-of-no-sweep.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -144,6 +145,7 @@ const MIGRATIONS = {
   '0069-pictures-of-sites': picturesOfSites,
   '0070-span-timing': spanTiming,
   '0071-picture-content': pictureContent,
+  '0072-facts-of-no-sweep': factsOfNoSweep,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

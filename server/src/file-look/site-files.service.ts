@@ -33,6 +33,7 @@ export class SiteFilesService {
 
   /** What is to be done about them, as far as they were weighed. */
   async move(site: SiteRow): Promise<NextMove | null> {
+    if (!(await this.onDemand.hasTaken('files', site.id))) return null
     const { found, leastBytes } = await this.find(site)
     const isChanged = await this.promises.changedSince(site, 'file')
     return fileMove(
@@ -96,7 +97,10 @@ export class SiteFilesService {
 
   private async find(site: SiteRow) {
     const sweep = await this.sweeps.toShow(site.id)
-    const pages = await PageRow.findAll({ where: { siteId: site.id, area: 'public', signedIn: false, gone: false } })
+    const pages = await PageRow.findAll({
+      where: { siteId: site.id, area: 'public', signedIn: false, gone: false },
+      raw: true,
+    })
     const views = new Map(pages.map((page) => [page.id, { views: page.importedViews ?? page.views }]))
     const loaded = sweep ? await this.loadedIn(sweep.id) : []
     const looks = (await this.newestLooks(site.id)).filter(({ pageId }) => views.has(pageId))

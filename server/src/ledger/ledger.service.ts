@@ -34,7 +34,7 @@ export class LedgerService {
   ) {}
 
   async ledger(siteId: number, sweep: SweepRow | null): Promise<Ledger> {
-    const { all, pages, payers, addOns, read, untimed } = await this.axes(siteId, sweep)
+    const { all, pages, payers, addOns, untimed, ...axes } = await this.axes(siteId, sweep)
     const payerAt = new Map(payers.map((payer, index) => [payer.slug, index]))
     const marks = (rules: Rule[]) => marksOf(rules, pages, payerAt)
     const words = await this.use.words(siteId, sweep, addOns)
@@ -42,10 +42,9 @@ export class LedgerService {
     const shown = new Set(pages)
     const elsewhere = new UseColumns(words, idsOf(all.filter((page) => !shown.has(page))))
     return {
-      sweep: sweep && (await this.sweeps.view(sweep)),
+      ...axes,
       pages: pages.map(pageView),
       payers,
-      unreadPages: pages.flatMap((page, index) => (read.has(page.id) ? [] : [index])),
       untimedPages: pages.flatMap((page, index) => (untimed.has(page.id) ? [index] : [])),
       live: marks((await this.live.current(siteId)).rules),
       drafts: marks(await this.drafts.rules(siteId)),
@@ -81,16 +80,19 @@ export class LedgerService {
     }
   }
 
-  /** Pages across and payers down, as the ledger names them. */
-  private async axes(siteId: number, sweep: SweepRow | null) {
-    const all = await PageRow.findAll({ where: { siteId }, order: ['position'] })
+  /**
+   * Pages across and payers down, as the ledger names them.
+   * @param told The pages and payers that have tolls in the sweep, where that is known already.
+   */
+  async axes(siteId: number, sweep: SweepRow | null, told?: { pages: readonly number[]; payers: readonly string[] }) {
+    const all = await PageRow.findAll({ where: { siteId }, order: ['position'], raw: true })
     const addOns = await AddOnRow.findAll({ where: { siteId }, order: ['name'] })
-    const readPages = sweep ? await this.readPages(sweep.id) : []
-    const read = new Set(readPages.map(({ pageId }) => pageId))
+    const readPages = sweep && !told ? await this.readPages(sweep.id) : []
+    const read = new Set(told?.pages ?? readPages.map(({ pageId }) => pageId))
     const untimed = new Set(readPages.flatMap(({ pageId, timed }) => (timed ? [] : pageId)))
     // Pages for signed-in people stand in the ledger as soon as a lens has seen them.
     const pages = all.filter((page) => !page.signedIn || read.has(page.id))
-    const found = new Set(sweep ? await this.payersOf(sweep.id) : [])
+    const found = new Set(told?.payers ?? (sweep ? await this.payersOf(sweep.id) : []))
     const byView = new Map(addOns.map((row) => [row.slug, addOnView(row, undefined, 0)]))
     const payers = [
       ...addOns.filter(({ slug, source, gone }) => found.has(slug) || (source !== 'reading' && !gone)),
@@ -102,7 +104,15 @@ export class LedgerService {
       kind: byView.get(slug)?.kind ?? kind,
       version,
     }))
-    return { all, pages, payers, addOns, read, untimed }
+    return {
+      sweep: sweep && (await this.sweeps.view(sweep)),
+      all,
+      pages,
+      payers,
+      addOns,
+      unreadPages: pages.flatMap((page, index) => (read.has(page.id) ? [] : [index])),
+      untimed,
+    }
   }
 
   private readPages(sweepId: number): Promise<{ pageId: number; timed: boolean }[]> {

@@ -86,6 +86,11 @@ export class OnDemandService {
   }
 
   /** @throws ProblemError where the site has no such page. */
+  /** Whether anything of this kind was ever read of the site, so that there is something to go into. */
+  async hasTaken(kind: OnDemandKind, siteId: number): Promise<boolean> {
+    return (await OnDemandRow.findOne({ where: { kind, siteId, state: 'done' }, attributes: ['id'] })) !== null
+  }
+
   async needPage(siteId: number, id: number): Promise<void> {
     if ((await PageRow.count({ where: { siteId, id } })) === 0) throw notFound('page')
   }

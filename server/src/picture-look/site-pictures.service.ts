@@ -31,6 +31,7 @@ export class SitePicturesService {
 
   /** What is to be done about them, as far as they were looked at. */
   async move(site: SiteRow): Promise<NextMove | null> {
+    if (!(await this.onDemand.hasTaken('pictures', site.id))) return null
     const { found, leastBytes } = await this.find(site)
     const isChanged = await this.promises.changedSince(site, 'picture')
     return pictureMove(
@@ -119,7 +120,7 @@ export class SitePicturesService {
 
   /** Pages that the measuring browser sees as any visitor does. */
   private pages(siteId: number): Promise<PageRow[]> {
-    return PageRow.findAll({ where: { siteId, area: 'public', signedIn: false }, order: ['position'] })
+    return PageRow.findAll({ where: { siteId, area: 'public', signedIn: false }, order: ['position'], raw: true })
   }
 
   private newestLooks(siteId: number): Promise<Look[]> {

@@ -9,6 +9,7 @@ import {
   RoundRequest,
   UnacceptRequest,
 } from '@unvelt/contract'
+import { KeptReady } from '../ready/kept-ready.js'
 import { Answers } from '../openapi/answers.js'
 import { IdPipe } from '../problem/id.pipe.js'
 import { SiteService } from '../site/site.service.js'
@@ -25,6 +26,7 @@ export class RehearsalController {
   ) {}
 
   @Get('sites/:site/rehearsals')
+  @KeptReady()
   @Answers(Rehearsal, { list: true })
   async list(@Param('site', IdPipe) siteId: number): Promise<Rehearsal[]> {
     await this.sites.get(siteId)

@@ -1,4 +1,4 @@
-import { perThousand } from '@unvelt/core'
+import { NO_PAGES, perThousand } from '@unvelt/core'
 import type { AddOn, RetirementSnapshot } from '@unvelt/contract'
 import { PageRow } from '../page/page.model.js'
 import { ProblemError } from '../problem/problem.error.js'
@@ -16,7 +16,7 @@ export async function installed(
   return {
     name,
     version,
-    before: perThousand(known.cases.find((one) => one.slug === slug)?.pages ?? [], known.views),
+    before: perThousand(known.cases.find((one) => one.slug === slug)?.pages ?? NO_PAGES),
     tableNames: tables.map((table) => table.name),
     worklist: pages
       .filter(({ id }) => ['used', 'planned'].includes(known.use.wordOf(slug, id)))
@@ -44,7 +44,7 @@ export function someFeatures({ name, version, features: all }: AddOn, features: 
     name: `${name}: ${features.length} features`,
     version,
     features: [...new Set(features)],
-    before: perThousand([], { total: 0, pages: 0 }),
+    before: perThousand(NO_PAGES),
     tableNames: [],
     worklist: [],
   }

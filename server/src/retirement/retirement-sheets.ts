@@ -10,7 +10,7 @@ import { RehearsalService } from '../rehearsal/rehearsal.service.js'
 import { LiveRulesService } from '../rule/live-rules.service.js'
 import { ruleViews } from '../rule/rule-view.js'
 import { SiteRow } from '../site/site.model.js'
-import { StandingService } from '../standing/standing.service.js'
+import { SiteCasesService, type SiteCases } from '../standing/site-cases.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import { leftoverView } from './leftover-view.js'
 import { RetirementRow } from './retirement.model.js'
@@ -19,14 +19,14 @@ import { gainOf, wholeSweeps } from './whole-sweeps.js'
 
 const DAY_MS = 86_400_000
 
-export type Known = Awaited<ReturnType<StandingService['cases']>>
+export type Known = SiteCases
 
 /** How far retirements are, by the facts. */
 @Injectable()
 export class RetirementSheets {
   constructor(
     @Inject(Sequelize) private readonly sequelize: Sequelize,
-    private readonly standing: StandingService,
+    private readonly cases: SiteCasesService,
     private readonly sweeps: SweepService,
     private readonly rehearsals: RehearsalService,
     private readonly live: LiveRulesService,
@@ -64,7 +64,7 @@ export class RetirementSheets {
 
   /** What standing knows, which is what retirements go by. */
   async known(site: SiteRow): Promise<Known> {
-    return this.standing.cases(site, await this.sweeps.toShow(site.id))
+    return this.cases.of(site, await this.sweeps.toShow(site.id))
   }
 
   /** What the newest sweep saw of other companies' hosts, once that has been worked out: while it is read nobody waits for it. */

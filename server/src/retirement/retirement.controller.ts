@@ -9,6 +9,7 @@ import {
   WorkPageChange,
 } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { IdPipe } from '../problem/id.pipe.js'
 import { SiteService } from '../site/site.service.js'
 import { RetirementService } from './retirement.service.js'
@@ -22,6 +23,7 @@ export class RetirementController {
   ) {}
 
   @Get('sites/:site/retirements')
+  @KeptReady()
   @Answers(Retirements)
   async place(@Param('site', IdPipe) siteId: number): Promise<Retirements> {
     return this.retirements.place(await this.sites.get(siteId))

@@ -1,7 +1,7 @@
 import { Inject, Injectable } from '@nestjs/common'
 import type PgBoss from 'pg-boss'
 import { Sequelize, UniqueConstraintError } from 'sequelize'
-import { idleFeaturesOf, perThousand, retireCandidates, type Rule } from '@unvelt/core'
+import { idleFeaturesOf, NO_PAGES, perThousand, retireCandidates, type Rule } from '@unvelt/core'
 import type {
   Retirement,
   RetirementChange,
@@ -43,7 +43,7 @@ export class RetirementService {
   async place(site: SiteRow): Promise<Retirements> {
     const known = await this.sheets.known(site)
     const outside = await this.sheets.outside(known)
-    const { candidates, questions } = retireCandidates(casesOf(known, outside), known.views, new Date())
+    const { candidates, questions } = retireCandidates(casesOf(known, outside), new Date())
     const rows = inTheirOrder(
       await RetirementRow.findAll({ where: { siteId: site.id }, order: [['id', 'desc']] }),
       known,
@@ -127,7 +127,7 @@ export class RetirementService {
       name: owner,
       version: null,
       wasGone: true,
-      before: perThousand([], { total: 0, pages: 0 }),
+      before: perThousand(NO_PAGES),
       tableNames: left.filter(({ type }) => type === 'table').map(({ name }) => name),
       worklist: [],
       leftovers: left,

@@ -46,7 +46,7 @@ export class SiteController {
   @Answers(Page, { list: true })
   async pages(@Param('site', IdPipe) siteId: number): Promise<Page[]> {
     await this.sites.get(siteId)
-    return (await PageRow.findAll({ where: { siteId, gone: false }, order: ['position'] })).map(pageView)
+    return (await PageRow.findAll({ where: { siteId, gone: false }, order: ['position'], raw: true })).map(pageView)
   }
 
   @Get(':site/sitemap')

@@ -1,6 +1,7 @@
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common'
 import { ReadAgainRequest, Stale, Sweep } from '@unvelt/contract'
 import { Answers } from '../openapi/answers.js'
+import { KeptReady } from '../ready/kept-ready.js'
 import { IdPipe } from '../problem/id.pipe.js'
 import { SiteService } from '../site/site.service.js'
 import { SweepService } from '../sweep/sweep.service.js'
@@ -15,6 +16,7 @@ export class StaleController {
   ) {}
 
   @Get('stale')
+  @KeptReady()
   @Answers(Stale)
   async view(@Param('sweep', IdPipe) id: number): Promise<Stale> {
     const sweep = await this.sweeps.get(id)

@@ -68,14 +68,25 @@ export class StaleService {
        join page on page.id = read.page_id where not page.gone order by page.position`,
       { bind: [sweep.id], type: QueryTypes.SELECT },
     )
-    const paying = await this.sequelize.query<{ pageId: number; payer: string }>(
-      `select distinct page_id "pageId", payer from toll
-       where sweep_id = $1 and variant = any($2) and payer = any($3) and (requests > 0 or server_ms > 0)`,
-      { bind: [sweep.id, sweep.variants.map(({ name }) => name), slugs], type: QueryTypes.SELECT },
+    const payers = rows.length === 0 || slugs.length === 0 ? new Map() : await this.paying(sweep, slugs)
+    return rows.map((row) => ({ ...row, readAt: row.readAt.getTime(), payers: payers.get(row.id) ?? NOBODY }))
+  }
+
+  /** By page, those of some that cost it something. A row for each payer: of a large site they are hundreds of thousands by page. */
+  private async paying({ id, variants }: SweepRow, slugs: readonly string[]): Promise<Map<number, Set<string>>> {
+    const rows = await this.sequelize.query<{ payer: string; pageIds: number[] }>(
+      `select payer, array_agg(page_id) "pageIds" from toll
+       where sweep_id = $1 and variant = any($2) and payer = any($3) and (requests > 0 or server_ms > 0) group by payer`,
+      { bind: [id, variants.map(({ name }) => name), slugs], type: QueryTypes.SELECT },
     )
     const payers = new Map<number, Set<string>>()
-    for (const { pageId, payer } of paying) payers.set(pageId, (payers.get(pageId) ?? new Set()).add(payer))
-    return rows.map((row) => ({ ...row, readAt: row.readAt.getTime(), payers: payers.get(row.id) ?? NOBODY }))
+    for (const { payer, pageIds } of rows)
+      for (const pageId of pageIds) {
+        const known = payers.get(pageId)
+        if (known) known.add(payer)
+        else payers.set(pageId, new Set([payer]))
+      }
+    return payers
   }
 
   /** What was put live since the first of these pages was read, and what was live then; oldest first. */

@@ -19,7 +19,10 @@ export async function latePages(
   )
   if (rows.length === 0) return []
   const device = await deviceOf(lensId)
-  const pages = await PageRow.findAll({ where: { siteId: site.id, area: 'public', signedIn: false, gone: false } })
+  const pages = await PageRow.findAll({
+    where: { siteId: site.id, area: 'public', signedIn: false, gone: false },
+    raw: true,
+  })
   const byId = new Map(pages.map((page) => [page.id, page]))
   const known = new Set(
     (await AddOnRow.findAll({ where: { siteId: site.id, source: 'connector' } })).map(({ slug }) => slug),

@@ -7,6 +7,7 @@ import { PictureLookModule } from '../picture-look/picture-look.module.js'
 import { SiteModule } from '../site/site.module.js'
 import { SweepModule } from '../sweep/sweep.module.js'
 import { UseModule } from '../use/use.module.js'
+import { SiteCasesService } from './site-cases.service.js'
 import { StandingController } from './standing.controller.js'
 import { StandingService } from './standing.service.js'
 
@@ -22,7 +23,7 @@ import { StandingService } from './standing.service.js'
     UseModule,
   ],
   controllers: [StandingController],
-  providers: [StandingService],
-  exports: [StandingService],
+  providers: [StandingService, SiteCasesService],
+  exports: [SiteCasesService],
 })
 export class StandingModule {}

@@ -14,33 +14,21 @@ import {
   type SweepNoise,
   type WaitSplit,
 } from '@unvelt/core'
-import {
-  onLedger,
-  unpackCells,
-  type DismissedMove,
-  type Ledger,
-  type LedgerCells,
-  type Standing,
-} from '@unvelt/contract'
-import { AddOnService } from '../add-on/add-on.service.js'
-import { bufferOf } from '../ledger/buffer-of.js'
-import { CellsService } from '../ledger/cells.service.js'
+import type { DismissedMove, Standing } from '@unvelt/contract'
 import { keptView } from '../kept/kept-view.js'
 import { Once } from '../kept/once.js'
-import { LedgerService } from '../ledger/ledger.service.js'
-import { PageRow } from '../page/page.model.js'
 import { SiteFilesService } from '../file-look/site-files.service.js'
 import { latePages } from './late-pages.js'
 import { NowhereService } from '../nowhere/nowhere.service.js'
 import { SitePicturesService } from '../picture-look/site-pictures.service.js'
-import { UseService } from '../use/use.service.js'
 import { pastSweeps } from './past-sweeps.js'
 import { payersThen, type PayerFigures } from './payers-then.js'
 import { middleTimedReading } from '../rule/prediction.service.js'
 import type { SiteRow } from '../site/site.model.js'
 import { SweepRow, untimedRepeats } from '../sweep/sweep.model.js'
 import { SweepService } from '../sweep/sweep.service.js'
-import { casesOf, countsOf, kindsOf, NO_CELLS, sumOf } from './standing-figures.js'
+import { SiteCasesService, type SiteAxes, type SiteCases } from './site-cases.service.js'
+import { countsOf, kindsOf, middleOf, unassignedRequests } from './standing-figures.js'
 
 /** The wait is split on so many of the most visited pages; more would not move the middle much. */
 /** So many tell whether repeats are enough; each is worked out in some milliseconds. */
@@ -60,10 +48,7 @@ export class StandingService {
   constructor(
     @Inject(Sequelize) private readonly sequelize: Sequelize,
     private readonly sweeps: SweepService,
-    private readonly ledgers: LedgerService,
-    private readonly packs: CellsService,
-    private readonly use: UseService,
-    private readonly addOns: AddOnService,
+    private readonly cases: SiteCasesService,
     private readonly pictures: SitePicturesService,
     private readonly files: SiteFilesService,
     private readonly nowhere: NowhereService,
@@ -75,18 +60,19 @@ export class StandingService {
   }
 
   private async workOut(site: SiteRow, sweep: SweepRow | null): Promise<Standing> {
-    const { addOns, ledger, cells, cases, views } = await this.cases(site, sweep)
+    const of = await this.cases.of(site, sweep)
+    const { addOns, ledger, sums, cases, views } = of
     const dismissed = await this.dismissals(site.id)
     const gone = new Set(dismissed.map(({ move }) => move))
     const pagesRead = views.pages
     const wait = sweep ? await this.wait(sweep, ledger) : []
     const previous = sweep && (await this.before(sweep))
-    const moves = nextMoves(cases, views)
+    const moves = nextMoves(cases)
     const names = new Map([...addOns, ...ledger.payers].map(({ slug, name }) => [slug, name]))
     return {
       sweep: ledger.sweep,
       pagesRead,
-      middle: sweep ? await this.middle(sweep, ledger, cells) : NOTHING,
+      middle: sweep ? await this.middle(sweep, of) : NOTHING,
       noise: sweep && (await this.noise(sweep)),
       addOns: countsOf(addOns, cases),
       outsideHosts: new Set([
@@ -94,10 +80,10 @@ export class StandingService {
         ...ledger.payers.filter(({ slug }) => isOutsider(slug)).map(({ name }) => name),
       ]).size,
       openQuestions: addOns.reduce((sum, { openQuestions }) => sum + openQuestions, 0),
-      unassignedRequests: sumOf(ledger, cells, 'requests', ({ slug }) => slug === 'unassigned'),
+      unassignedRequests: unassignedRequests(sums),
       wait: wait.length > 0 ? middleWait(wait) : null,
       waitPages: wait.length,
-      kinds: kindsOf(ledger, cells),
+      kinds: kindsOf(ledger, sums),
       moves: withLighter(moves, [
         await this.pictures.move(site),
         await this.files.move(site),
@@ -111,19 +97,6 @@ export class StandingService {
       changedSince: previous?.id ?? null,
       past: await pastSweeps(this.sequelize, site.id),
     }
-  }
-
-  /** All add-ons as moves and candidates look at them, with the visits to the pages that were read. */
-  async cases(site: SiteRow, sweep: SweepRow | null) {
-    const addOns = (await this.addOns.list(site.id)).filter(({ gone }) => !gone)
-    const ledger = await this.ledgers.ledger(site.id, sweep)
-    const cells = sweep ? onLedger(ledger, unpackCells(bufferOf(await this.packs.of(sweep)))) : NO_CELLS
-    const everywhere = await PageRow.findAll({ where: { siteId: site.id }, attributes: ['id', 'path'], raw: true })
-    const use = await this.use.words(site.id, sweep)
-    const cases = await casesOf(addOns, ledger, cells, use, everywhere)
-    const unread = new Set(ledger.unreadPages)
-    const total = ledger.pages.reduce((sum, { views: v }, index) => sum + (unread.has(index) ? 0 : (v ?? 0)), 0)
-    return { addOns, ledger, cells, cases, use, views: { total, pages: ledger.pages.length - unread.size } }
   }
 
   async dismiss(siteId: number, move: string, why: string): Promise<void> {
@@ -145,32 +118,22 @@ export class StandingService {
     )
   }
 
-  private async middle(sweep: SweepRow, ledger: Ledger, cells: LedgerCells): Promise<Standing['middle']> {
-    const unread = new Set(ledger.unreadPages)
-    const read = ledger.pages.map((_, index) => index).filter((index) => !unread.has(index))
-    if (read.length === 0) return NOTHING
-    const middleOf = (measure: keyof LedgerCells['values']) => {
-      const sums = new Float64Array(ledger.pages.length)
-      const column = cells.values[measure]
-      for (let i = 0; i < cells.count; i++) sums[cells.page[i]!]! += column[i]!
-      return median(read.map((index) => sums[index]!))
-    }
+  private async middle(sweep: SweepRow, { ledger, sums }: SiteCases): Promise<Standing['middle']> {
+    const middle = sums && middleOf(ledger, sums)
+    if (!middle) return NOTHING
     const [load] = await this.sequelize.query<{ ms: number | null }>(
       `select percentile_cont(0.5) within group (order by load_ms) ms from reading
        where sweep_id = :sweepId and failure is null and variant = 'live'`,
       { replacements: { sweepId: sweep.id }, type: QueryTypes.SELECT },
     )
-    return {
-      requests: middleOf('requests'),
-      transferBytes: middleOf('transferBytes'),
-      idleBytes: middleOf('idleBytes'),
-      decodedBytes: middleOf('decodedBytes'),
-      serverMs: middleOf('serverMs'),
-      loadMs: load?.ms ?? null,
-    }
+    return { ...middle, loadMs: load?.ms ?? null }
   }
 
-  private async noise(sweep: SweepRow): Promise<SweepNoise> {
+  private noise(sweep: SweepRow): Promise<SweepNoise> {
+    return keptView(this.sequelize, sweep, 'noise', () => this.noiseOf(sweep), String(untimedRepeats(sweep)))
+  }
+
+  private async noiseOf(sweep: SweepRow): Promise<SweepNoise> {
     const rows = await this.sequelize.query<{ times: number[] }>(
       `select array_agg(load_ms) times from reading
        where sweep_id = :sweepId and failure is null and variant = 'live' and load_ms is not null
@@ -181,7 +144,7 @@ export class StandingService {
     return { ...noise, repeatsNeeded: noise.repeatsNeeded && noise.repeatsNeeded + untimedRepeats(sweep) }
   }
 
-  private async wait(sweep: SweepRow, ledger: Ledger): Promise<WaitSplit[]> {
+  private async wait(sweep: SweepRow, ledger: SiteAxes): Promise<WaitSplit[]> {
     const unread = new Set(ledger.unreadPages)
     const pages = ledger.pages
       .filter((page, index) => !unread.has(index) && page.area === 'public')

@@ -1,5 +1,6 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, Put, Query } from '@nestjs/common'
 import { KeepFull, SiteFarewell, Storage, WouldGo } from '@unvelt/contract'
+import { KeptReady } from '../ready/kept-ready.js'
 import { Answers } from '../openapi/answers.js'
 import { IdPipe, WholePipe } from '../problem/id.pipe.js'
 import { SiteService } from '../site/site.service.js'
@@ -14,6 +15,7 @@ export class StorageController {
   ) {}
 
   @Get('sites/:site/storage')
+  @KeptReady()
   @Answers(Storage)
   async view(@Param('site', IdPipe) siteId: number): Promise<Storage> {
     await this.sites.get(siteId)
@@ -22,6 +24,7 @@ export class StorageController {
 
   /** What would go if only so many sweeps a lens were kept in full. */
   @Get('sites/:site/storage/would-go')
+  @KeptReady()
   @Answers(WouldGo)
   async wouldGo(
     @Param('site', IdPipe) siteId: number,

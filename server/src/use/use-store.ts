@@ -13,14 +13,28 @@ export interface StoredUse {
   who: string | null
 }
 
-/** What holds for a site: the connector's and the maintainer's words, and what one sweep has seen. */
+/** What holds for a site: facts of no sweep, and those of one. Each by an index of its own, whatever other sweeps have seen. */
+const HOLDING = (columns: string) => `
+  select ${columns} from use_fact where site_id = :siteId and sweep_id is null
+  union all select ${columns} from use_fact where sweep_id = :sweepId and site_id = :siteId`
+
+/** The connector's and the maintainer's words, and what one sweep has seen. */
 export function useFacts(sequelize: Sequelize, siteId: number, sweepId: number | null, slug?: string) {
   return sequelize.query<StoredUse>(
-    `select page_id "pageId", slug, feature, source, word, because, who from use_fact
-     where site_id = :siteId and (sweep_id is null or sweep_id = :sweepId) ${slug === undefined ? '' : 'and slug = :slug'}
-     order by id`,
+    `select page_id "pageId", slug, feature, source, word, because, who
+     from (${HOLDING('id, page_id, slug, feature, source, word, because, who')}) facts
+     ${slug === undefined ? '' : 'where slug = :slug'} order by id`,
     { replacements: { siteId, sweepId, slug: slug ?? null }, type: QueryTypes.SELECT },
   )
+}
+
+/** Another whenever one of the facts is added or taken away; none is ever changed. */
+export async function factsVersion(sequelize: Sequelize, siteId: number, sweepId: number | null): Promise<string> {
+  const [row] = await sequelize.query<{ version: string }>(
+    `select concat_ws(' ', count(*), max(id), sum(id)) version from (${HOLDING('id')}) facts`,
+    { replacements: { siteId, sweepId }, type: QueryTypes.SELECT },
+  )
+  return row!.version
 }
 
 /** Puts what the connector tells now in the place of what it told before. */

@@ -1,6 +1,6 @@
 import { useWord, type PageLook, type UseFact, type UseSight, type UseWord } from '@unvelt/core'
 import type { AddOnRow } from '../add-on/add-on.model.js'
-import type { StoredUse } from './use-store.js'
+import type { FactsBySlug } from './facts-by-slug.js'
 
 /** Which pages a sweep has read, and on which of them it took steps. */
 export interface Looked {
@@ -10,30 +10,28 @@ export interface Looked {
 
 /** The use of every add-on of a site on every page, in one word each. */
 export class UseWords {
-  private readonly facts = new Map<string, Map<number, UseFact[]>>()
-  private readonly everywhere = new Map<string, UseFact[]>()
+  private readonly touched = new Map<string, Map<number, UseFact>>()
   private readonly silences = new Map<string, readonly UseWord[]>()
   private readonly sights = new Map<string, UseSight>()
 
   constructor(
     addOns: readonly AddOnRow[],
-    facts: readonly StoredUse[],
+    private readonly facts: FactsBySlug,
     private readonly looked: Looked,
     touched: readonly { slug: string; pageId: number; touches: number }[],
   ) {
-    for (const { slug, pageId, source, word, because } of facts) this.add(slug, pageId, { source, word, because })
     for (const { slug, pageId, touches } of touched)
-      if (touches > 0)
-        this.add(slug, pageId, { source: 'visitors', word: 'used', because: `visitors touched it ${touches} times` })
-    const seenOn = new Map<string, Set<number>>()
-    for (const { slug, pageId, source } of facts)
-      if (source === 'reading' && pageId !== null) seenOn.set(slug, (seenOn.get(slug) ?? new Set()).add(pageId))
+      if (touches > 0) {
+        const pages = this.touched.get(slug) ?? new Map<number, UseFact>()
+        this.touched.set(slug, pages)
+        pages.set(pageId, { source: 'visitors', word: 'used', because: `visitors touched it ${touches} times` })
+      }
     for (const { slug, kind, works, blocks } of addOns)
       this.sights.set(slug, {
         works,
         hasBlocks: blocks.length > 0,
         browserOnly: BROWSER_ONLY.includes(kind),
-        seenShare: (seenOn.get(slug)?.size ?? 0) / Math.max(1, looked.steps.size),
+        seenShare: (facts.seenOn.get(slug)?.size ?? 0) / Math.max(1, looked.steps.size),
       })
   }
 
@@ -62,12 +60,13 @@ export class UseWords {
 
   /** Whether something is known of it that holds on every page. */
   isSaidOfAll(slug: string): boolean {
-    return this.everywhere.has(slug)
+    return this.facts.ofAllPages(slug) !== undefined
   }
 
   /** Pages of which something is known by itself. */
-  pagesWithFacts(slug: string): Iterable<number> {
-    return this.facts.get(slug)?.keys() ?? []
+  *pagesWithFacts(slug: string): Iterable<number> {
+    yield* this.facts.pagesOf(slug)
+    yield* this.touched.get(slug)?.keys() ?? []
   }
 
   hasLooked(pageId: number): boolean {
@@ -76,19 +75,11 @@ export class UseWords {
 
   /** A word that holds on every page comes first, so that one for the page itself stands above it. */
   factsOf(slug: string, pageId: number): readonly UseFact[] {
-    const everywhere = this.everywhere.get(slug)
-    const here = this.facts.get(slug)?.get(pageId)
-    return everywhere && here ? [...everywhere, ...here] : (here ?? everywhere ?? NO_FACTS)
-  }
-
-  private add(slug: string, pageId: number | null, fact: UseFact): void {
-    if (pageId === null) {
-      this.everywhere.set(slug, [...(this.everywhere.get(slug) ?? []), fact])
-      return
-    }
-    const pages = this.facts.get(slug) ?? new Map<number, UseFact[]>()
-    this.facts.set(slug, pages)
-    pages.set(pageId, [...(pages.get(pageId) ?? []), fact])
+    const everywhere = this.facts.ofAllPages(slug)
+    const here = this.facts.of(slug, pageId)
+    const touched = this.touched.get(slug)?.get(pageId)
+    if (!touched && !(everywhere && here)) return here ?? everywhere ?? NO_FACTS
+    return [...(everywhere ?? []), ...(here ?? []), ...(touched ? [touched] : [])]
   }
 }
 

@@ -7,18 +7,22 @@ import { PageRow } from '../page/page.model.js'
 import { ProblemError } from '../problem/problem.error.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
 import { atLine, csvRecords } from './csv-records.js'
-import { useFacts } from './use-store.js'
+import { KnownFacts } from './known-facts.js'
 import { UseWords, type Looked } from './use-words.js'
 
 /** What is known of the use of add-ons: put together from all that tells of it, and added to by hand. */
 @Injectable()
 export class UseService {
-  constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {}
+  private readonly facts: KnownFacts
+
+  constructor(@Inject(Sequelize) private readonly sequelize: Sequelize) {
+    this.facts = new KnownFacts(sequelize)
+  }
 
   async words(siteId: number, sweep: SweepRow | null, addOns?: AddOnRow[]): Promise<UseWords> {
     return new UseWords(
       addOns ?? (await AddOnRow.findAll({ where: { siteId } })),
-      await useFacts(this.sequelize, siteId, sweep?.id ?? null),
+      await this.facts.of(siteId, sweep?.id ?? null),
       sweep ? await this.looked(sweep) : { read: new Set(), steps: new Set() },
       await this.touches(siteId),
     )

@@ -167,7 +167,7 @@ export class Fernhollow {
       this.shelf.fileOf(this.drafts.onTrial(), address)?.body ??
       this.files.get(address.pathname) ??
       this.leftFiles.get(address.pathname)
-    if (file) return sendFile(request, response, address.pathname, file, this.serving())
+    if (file) return sendFile(request, response, address.pathname, file, this.servingOf(address.pathname))
     if (address.pathname === '/robots.txt')
       return send(response, 200, { 'content-type': 'text/plain' }, robots(address.origin))
     if (address.pathname === '/sitemap.xml')
@@ -187,7 +187,7 @@ export class Fernhollow {
     const kept = this.proxy.get(pathname, Date.now(), () => this.files.get(pathname))
     if (!kept) return send(response, 404, { 'content-type': 'text/plain' }, 'No such file.')
     sendFile(request, response, pathname, kept.body, {
-      ...this.serving(),
+      ...this.servingOf(pathname),
       headers: {
         'x-proxy-cache': kept.hit ? 'hit' : 'miss',
         age: String(Math.floor((Date.now() - kept.since) / 1000)),
@@ -227,10 +227,11 @@ export class Fernhollow {
     await this.warm(wanted, origin).catch((error: Error) => console.error(`stand-in: preload: ${error.message}`))
   }
 
-  private serving() {
+  private servingOf(path: string) {
     const { installed } = this
     return {
-      compress: installed.isOn('larder', 'compression'),
+      // Of what editors upload nobody thought that it could be a script.
+      compress: installed.isOn('larder', 'compression') && !/^\/media\/.+\.js$/.test(path),
       keep: installed.isOn('larder', 'static-caching'),
     }
   }

@@ -1,3 +1,4 @@
+import { GIVING_YEARS, givingYears } from '../media/giving-years.js'
 import { photographs } from '../media/photographs.js'
 import { treePicture } from '../media/tree-picture.js'
 import type { AddOnFile } from './add-on.js'
@@ -39,7 +40,7 @@ export class OwnFiles {
       this.generated.get(path) ??
       this.copies.get(path) ??
       this.made.get(path) ??
-      this.picture(path) ??
+      (path === GIVING_YEARS ? givingYears : this.picture(path)) ??
       this.onTrial(path)?.body
     )
   }

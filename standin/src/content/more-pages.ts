@@ -1,3 +1,4 @@
+import { GIVING_YEARS } from '../media/giving-years.js'
 import { prose } from './prose.js'
 import type { SitePage } from './site-page.js'
 
@@ -33,7 +34,7 @@ const SINGLE_PAGES: SitePage[] = [
       'Donate',
       22,
       'Every tree here was somebody’s gift.',
-      `${prose(22, 2)}[[grove block="appeal" title="A tree for forty years"]][[gift]]`,
+      `${prose(22, 2)}[[grove block="appeal" title="A tree for forty years"]][[gift]]<figure data-giving-years><figcaption>Trees planted for gifts</figcaption></figure><script src="${GIVING_YEARS}" defer></script>`,
     ),
     photograph: '/media/planting-day.jpg',
   },

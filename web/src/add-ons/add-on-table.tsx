@@ -3,8 +3,9 @@ import { Columns3 } from 'lucide-react'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { MEASURES, type Measure } from '@unvelt/contract'
-import { MEASURE_WORDS } from '../figures/format.js'
+import { count, MEASURE_WORDS } from '../figures/format.js'
 import { TollFigure } from '../figures/toll-figure.js'
+import { FilterText } from '../parts/filter-text.js'
 import { Menu } from '../parts/menu.js'
 import { Notice } from '../parts/notice.js'
 import { useRemembered } from '../parts/remembered.js'
@@ -54,7 +55,12 @@ const OTHERS = {
     cell: ({ getValue }) => (getValue() ? new Date(getValue()).toLocaleDateString('en-GB', DAY) : ''),
   }),
   source: column.accessor((row) => SOURCES[row.source] ?? row.source, { id: 'source', header: 'Known from' }),
-  pages: column.accessor('pages', { header: 'Loaded on', meta: { figure: true }, sortDescFirst: true }),
+  pages: column.accessor('pages', {
+    header: 'Loaded on',
+    meta: { figure: true },
+    sortDescFirst: true,
+    cell: ({ getValue }) => count(getValue()),
+  }),
   used: column.accessor('used', {
     header: 'In use on',
     meta: { figure: true },
@@ -116,7 +122,7 @@ function stateOf({ active, gone, works, library, version }: Row): string {
 
 /** A figure where use is known, a word where it is not. */
 function usedCell({ used, use }: Row) {
-  if (used > 0) return used
+  if (used > 0) return count(used)
   if (use.has('works unseen')) return <span className="text-soft">unseen</span>
   if (use.has('planned')) return <span className="text-soft">planned</span>
   return use.has('not seen') && !use.has('unknown') ? 'none' : <span className="text-soft">not known</span>
@@ -147,13 +153,12 @@ export function AddOnTable({ rows, text, onText }: TableProps) {
   return (
     <div className="flex h-full flex-col">
       <div className="flex items-center gap-4 border-b border-line px-4 py-1.5 text-[13px]">
-        <input
-          type="search"
-          aria-label="Filter add-ons"
+        <FilterText
+          label="Filter add-ons"
           placeholder="Name, job, author, host, verdict"
-          value={text}
-          onChange={(event) => onText(event.target.value)}
-          className="h-7 w-72 border border-line bg-sheet px-2"
+          className="w-72"
+          text={text}
+          onChange={onText}
         />
         {wanted && (
           <span className="text-soft">

@@ -34,7 +34,7 @@ export function ConsentPart({ site }: { site: Site }) {
         banner is looked for on a page, and the page read in each state by a browser that was never there.
       </p>
       <form
-        className="mt-2 flex items-center gap-2"
+        className="mt-2 flex flex-wrap items-center gap-2"
         onSubmit={(event) => {
           event.preventDefault()
           begin()

@@ -11,6 +11,7 @@ export interface MeasureWords {
 }
 
 const whole = new Intl.NumberFormat('en', { maximumFractionDigits: 0 })
+const hundredth = new Intl.NumberFormat('en', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 const tenth = new Intl.NumberFormat('en', { minimumFractionDigits: 1, maximumFractionDigits: 1 })
 
 export const count = (value: number) => whole.format(value)
@@ -20,12 +21,13 @@ const kilo = (bytes: number) => (bytes !== 0 && Math.abs(bytes) < 99_950 ? tenth
 /** A figure with its unit, which no end of a line may part. */
 export const withUnit = (figure: string | number, unit: string) => `${figure}\u00a0${unit}`
 
-/** Bytes with a unit: 812 B, 28.6 KB, 1.42 MB. */
+/** Bytes with a unit: 812 B, 28.6 KB, 1.42 MB, 5.38 GB. */
 export function bytes(value: number): string {
   const size = Math.abs(value)
   if (size < 999.5) return withUnit(whole.format(value), 'B')
   if (size < 999_500) return withUnit(kilo(value), 'KB')
-  return withUnit((value / 1e6).toFixed(2), 'MB')
+  if (size < 999_995_000) return withUnit((value / 1e6).toFixed(2), 'MB')
+  return withUnit(hundredth.format(value / 1e9), 'GB')
 }
 
 export function milliseconds(value: number): string {

@@ -127,7 +127,7 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
     lines.flatMap((line) => (line.type === 'payer' ? line.payers : line.type === 'group' ? line.payers : [])),
   )
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_316px] max-md:grid-cols-[minmax(0,1fr)] max-md:grid-rows-[minmax(0,1fr)_minmax(0,35%)]">
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_316px] max-md:grid-cols-[minmax(0,1fr)] max-md:grid-rows-[minmax(0,1fr)_auto]">
       <section className="flex min-h-0 min-w-0 flex-col" aria-label="Ledger">
         <h1 className="sr-only">Ledger of {site.name}</h1>
         <Toolbar
@@ -197,7 +197,7 @@ function LedgerOf({ site, sheet }: { site: Site; sheet: Sheet }) {
       </section>
       <aside
         aria-label="Particulars"
-        className="min-h-0 border-l border-line bg-sheet max-md:overflow-auto max-md:border-t max-md:border-l-0"
+        className="min-h-0 border-l border-line bg-sheet max-md:max-h-[35dvh] max-md:overflow-auto max-md:border-t max-md:border-l-0"
       >
         {what ? (
           <Particulars

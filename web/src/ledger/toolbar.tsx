@@ -5,7 +5,7 @@ import { MEASURE_WORDS } from '../figures/format.js'
 import { BASES, type Basis } from './weighing.js'
 import { GROUPINGS, isFiltered, NO_FILTERS, USE_FILTERS, type Grouping, type View } from './view-state.js'
 import { PopUp } from '../parts/pop-up.js'
-import { FilterText } from './filter-text.js'
+import { FilterText } from '../parts/filter-text.js'
 
 const BASIS_WORDS: Record<Basis, string> = {
   measured: 'as measured',
@@ -50,7 +50,14 @@ export function Toolbar({ view, onChange, hidden, allFolded, onFoldAll }: Toolba
         ))}
       </div>
       <div className="flex min-h-9 flex-wrap items-center gap-x-3 gap-y-1 border-t border-line/60 py-1 text-[13px]">
-        <FilterText text={view.text} onChange={(text) => onChange({ text })} />
+        <FilterText
+          id="ledger-filter"
+          label="Filter add-ons by text"
+          placeholder="Filter add-ons"
+          className="w-36"
+          text={view.text}
+          onChange={(text) => onChange({ text })}
+        />
         <Filters view={view} onChange={onChange} />
         <Plain label="Figures" value={view.basis} onChange={(basis) => onChange({ basis: basis as Basis })}>
           {BASES.map((basis) => [basis, BASIS_WORDS[basis]])}

@@ -36,7 +36,7 @@ export function ConsentFields({ form }: { form: UseFormReturn<LensValues> }) {
       {answer !== 'none' && by === 'press' && (
         <Field
           label="What is pressed"
-          hint="A CSS selector; Outside finds it by itself under Consent"
+          hint="A CSS selector, in a frame iframe#ask -> #yes; Outside finds it by itself under Consent"
           field={register('consentSelector', { required: 'Say what is pressed.' })}
           error={errors.consentSelector}
         />

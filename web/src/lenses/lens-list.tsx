@@ -29,8 +29,8 @@ export function LensList({ site }: { site: Site }) {
     )
   return (
     <section className="px-4 pt-4" aria-label="Lenses">
-      <div className="flex items-end justify-between gap-6">
-        <div>
+      <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2">
+        <div className="min-w-0 flex-1 basis-72">
           <h2 className="text-[17px]">Lenses</h2>
           <p className="text-soft">
             How pages are looked at. A lens that a sweep was made through stays as it is, so that its figures go on
@@ -45,8 +45,8 @@ export function LensList({ site }: { site: Site }) {
       <ul className="mt-3 border-t border-line">
         {lenses.data.map((lens) => (
           <li key={lens.id} className="border-b border-line/60 py-2">
-            <div className="flex items-center gap-4">
-              <p className="min-w-0 flex-1">
+            <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+              <p className="min-w-0 flex-1 basis-60">
                 <span className="font-semibold">{lens.name}</span>
                 <span className="figures block text-[12.5px] text-soft">{lensWords(lens)}</span>
               </p>

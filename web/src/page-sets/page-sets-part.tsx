@@ -27,7 +27,7 @@ export function PageSetsPart({ siteId }: { siteId: number }) {
     <section aria-label="Named pages">
       <div className="flex flex-wrap items-end gap-x-4 gap-y-1 px-4 pt-6 pb-2">
         <h2 className="text-[17px]">Named pages</h2>
-        <p className="min-w-0 grow basis-60 text-[13px] text-soft">
+        <p className="min-w-0 grow basis-60 text-[13px] text-soft max-md:basis-full">
           {sets.length === 0 && 'Pages that belong together can have a name, for rules to say instead of a list.'}
         </p>
         <Button onClick={() => setOpen('new')}>Name some pages …</Button>

@@ -9,7 +9,8 @@ import { noFigures, type Figures, type Sheet } from '../ledger/sheet.js'
 import { useSheet } from '../ledger/use-sheet.js'
 import { Button } from '../parts/button.js'
 import { chooseFile } from '../parts/choose-file.js'
-import { Failed, Loading } from '../parts/notice.js'
+import { FilterText } from '../parts/filter-text.js'
+import { Failed, Loading, Notice } from '../parts/notice.js'
 import { lazily } from '../parts/lazily.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { ViewNav } from '../parts/view-nav.js'
@@ -126,7 +127,7 @@ export function PagesPlace() {
       <ViewNav label="Views" views={VIEWS} shown={view} />
       <div className="min-h-0 flex-1 overflow-auto">
         {view === 'loads' ? (
-          <SortedTable label="Pages" rows={rows} columns={COLUMNS} sort={[{ id: 'transferBytes', desc: true }]} />
+          <Loads rows={rows} />
         ) : view === 'pictures' ? (
           <SitePicturesView siteId={site.id} pages={ledger.data.pages} />
         ) : view === 'files' ? (
@@ -138,6 +139,63 @@ export function PagesPlace() {
         )}
       </div>
       {naming && <NamePages site={site} onClose={() => setNaming(false)} />}
+    </div>
+  )
+}
+
+/** Pages are found by what they are called, by their address, and by their kind. */
+function Loads({ rows }: { rows: Row[] }) {
+  const [search, setSearch] = useSearchParams()
+  const text = search.get('q') ?? ''
+  const wanted = text.trim().toLowerCase()
+  const shown = useMemo(
+    () =>
+      wanted === ''
+        ? rows
+        : rows.filter(({ title, path, kind }) => [title, path, kind].some((of) => of.toLowerCase().includes(wanted))),
+    [rows, wanted],
+  )
+  const find = (value: string) =>
+    setSearch(
+      (old) => {
+        if (value) old.set('q', value)
+        else old.delete('q')
+        return old
+      },
+      { replace: true },
+    )
+  return (
+    <div className="flex h-full flex-col">
+      <div className="flex items-center gap-4 border-b border-line px-4 py-1.5 text-[13px]">
+        <FilterText
+          label="Filter pages"
+          placeholder="Title, address, kind"
+          className="w-72"
+          text={text}
+          onChange={find}
+        />
+        {wanted && (
+          <span role="status" className="text-soft">
+            {count(shown.length)} of {count(rows.length)}
+          </span>
+        )}
+      </div>
+      <div className="min-h-0 flex-1 overflow-auto">
+        {shown.length === 0 && wanted ? (
+          <Notice
+            title="No page is like that"
+            action={
+              <button type="button" className="text-verdigris underline" onClick={() => find('')}>
+                Show all
+              </button>
+            }
+          >
+            Titles, addresses and kinds of all {plural(rows.length, 'page')} were looked through.
+          </Notice>
+        ) : (
+          <SortedTable label="Pages" rows={shown} columns={COLUMNS} sort={[{ id: 'transferBytes', desc: true }]} />
+        )}
+      </div>
     </div>
   )
 }

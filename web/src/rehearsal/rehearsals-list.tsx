@@ -15,7 +15,7 @@ export function RehearsalsList({ siteId }: { siteId: number }) {
     <section aria-label="Rehearsals">
       <div className="flex flex-wrap items-end gap-x-4 gap-y-1 px-4 pt-6 pb-2">
         <h2 className="text-[17px]">Rehearsals</h2>
-        <p className="min-w-0 grow basis-60 text-[13px] text-soft">
+        <p className="min-w-0 grow basis-60 text-[13px] text-soft max-md:basis-full">
           {rehearsals.some(({ round }) => round)
             ? 'Guards on the live site are held against the last round that was as it should be.'
             : 'Guards can be played on the live site at any time, without drafts; the first round is what later ones are held against.'}

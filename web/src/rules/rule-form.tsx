@@ -121,7 +121,7 @@ export function RuleForm({ site, rule, about, rules, onClose }: RuleFormProps) {
           event.preventDefault()
           void submit(false)
         }}
-        className="mt-3 grid max-h-[72dvh] gap-4 overflow-auto"
+        className="-mx-1 mt-3 grid max-h-[72dvh] gap-4 overflow-auto px-1 pb-1"
       >
         <div className="grid grid-cols-2 gap-4">
           <Choice

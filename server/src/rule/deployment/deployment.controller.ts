@@ -1,5 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, Post, Query } from '@nestjs/common'
 import { Deployment, PutLiveRequest, RulesAtSite, RulesAtSiteRequest, TakeBackQuery } from '@unvelt/contract'
+import { KeptReady } from '../../ready/kept-ready.js'
 import { Answers } from '../../openapi/answers.js'
 import { IdPipe, WholePipe } from '../../problem/id.pipe.js'
 import { SiteService } from '../../site/site.service.js'
@@ -56,6 +57,7 @@ export class DeploymentController {
   }
 
   @Get('sites/:site/deployments')
+  @KeptReady()
   @Answers(Deployment, { list: true })
   async list(@Param('site', IdPipe) siteId: number): Promise<Deployment[]> {
     await this.sites.get(siteId)

@@ -1,12 +1,11 @@
 import { nameOf } from '../line-names.js'
 import type { Column, Line } from '../lines.js'
 import { boundsOf, type Selection } from '../selection.js'
+import { namedRows } from './named-rows.js'
 import type { FarWindow, Room } from './far-window.js'
 
-export const NAMES_WIDTH = 168
 export const KINDS_HEIGHT = 26
-/** Names are written where their row is so high, and a kind where it is so wide. */
-const LEAST_NAMED = 9.5
+/** A kind's name is written where the kind is so wide. */
 const LEAST_KIND = 34
 
 /** Where each kind of page begins, and what it is called where there is room for it. */
@@ -26,7 +25,7 @@ export function Kinds({
     <div
       aria-hidden
       className="absolute top-0 overflow-hidden text-[12.5px] text-soft"
-      style={{ left: NAMES_WIDTH, width: room.width, height: KINDS_HEIGHT }}
+      style={{ left: 'var(--names)', width: room.width, height: KINDS_HEIGHT }}
     >
       {starts.map((start, n) => {
         const end = starts[n + 1] ?? columns.length
@@ -56,31 +55,25 @@ interface NamesProps {
   told: number | null
 }
 
-/** The names of the rows, where they are high enough; else of groups and of the row that is looked at. */
+/** The names of the rows, where they are high enough; else of as many as can be read, of groups, and of the row that is looked at. */
 export function Names({ lines, window, height, room, told }: NamesProps) {
-  const first = Math.floor(window.row)
-  const last = Math.min(lines.length - 1, Math.ceil(window.row + room.height / height))
-  const inSight = Array.from({ length: Math.max(0, last - first + 1) }, (_, n) => first + n)
-  const named = inSight.filter((row) => height >= LEAST_NAMED || row === told || lines[row]?.type === 'group')
+  const inSight = { first: window.row, last: window.row + room.height / height }
+  const isGroup = (row: number) => lines[row]?.type === 'group'
   return (
     <div
       aria-hidden
       className={`absolute left-0 overflow-hidden ${height < 12 ? 'text-[11px]' : 'text-[12.5px]'}`}
-      style={{ top: KINDS_HEIGHT, width: NAMES_WIDTH, height: room.height }}
+      style={{ top: KINDS_HEIGHT, width: 'var(--names)', height: room.height }}
     >
-      {named.map((row) => {
-        const line = lines[row]
-        if (!line) return null
-        return (
-          <span
-            key={row}
-            className={`absolute right-2 left-4 truncate leading-none ${row === told || line.type === 'group' ? 'font-semibold' : 'text-soft'}`}
-            style={{ top: (row + 0.5 - window.row) * height - 6 }}
-          >
-            {nameOf(line)}
-          </span>
-        )
-      })}
+      {namedRows(lines.length, inSight, height, told, isGroup).map((row) => (
+        <span
+          key={row}
+          className={`absolute right-2 left-4 truncate max-md:right-1 max-md:left-2 leading-none ${row === told || isGroup(row) ? 'font-semibold text-ink' : 'text-soft'}`}
+          style={{ top: Math.max(0, (row + 0.5 - window.row) * height - 6) }}
+        >
+          {nameOf(lines[row]!)}
+        </span>
+      ))}
     </div>
   )
 }

@@ -16,7 +16,7 @@ import { cellWords } from '../marks.js'
 import { paletteNow } from '../paint/palette.js'
 import type { Corner, Selection } from '../selection.js'
 import type { Weighed } from '../weighing.js'
-import { Edge, Kinds, KINDS_HEIGHT, Names, NAMES_WIDTH } from './far-frame.js'
+import { Edge, Kinds, KINDS_HEIGHT, Names } from './far-frame.js'
 import { farField, paintFar, pixelOf } from './far-field.js'
 import {
   bandsOf,
@@ -159,13 +159,16 @@ export function FarView(props: FarViewProps) {
         <span className="min-w-0 flex-1 truncate" aria-live="polite">
           {line && column
             ? cellWords(weighed, words, line, column).join(' · ')
-            : 'The wheel goes nearer, a drag moves it; press a cell to see its particulars.'}
+            : 'Nearer by the wheel or +, moved by a drag; press a cell for its particulars.'}
         </span>
         <span className="figures whitespace-nowrap text-soft">
           {window.zoom > 1 ? `${window.zoom.toFixed(1)} times` : 'the whole'}
         </span>
       </div>
-      <div className="relative min-h-0 flex-1" style={{ paddingLeft: NAMES_WIDTH, paddingTop: KINDS_HEIGHT }}>
+      <div
+        className="relative min-h-0 flex-1 [--names:168px] max-md:[--names:92px]"
+        style={{ paddingLeft: 'var(--names)', paddingTop: KINDS_HEIGHT }}
+      >
         <Kinds columns={columns} window={window} width={cell.width} room={room} />
         <Names lines={lines} window={window} height={cell.height} room={room} told={told?.row ?? null} />
         <div ref={box} className="relative h-full w-full overflow-hidden">

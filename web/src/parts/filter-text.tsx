@@ -4,13 +4,18 @@ interface FilterTextProps {
   /** As the address has it, which may be some keys behind. */
   text: string
   onChange(text: string): void
+  label: string
+  placeholder: string
+  id?: string
+  /** Its width. */
+  className: string
 }
 
 /**
- * The field that the add-ons are filtered by. It shows what is typed at once: while the ledger is busy, the address comes later, and
- * an older one must not take back what was typed since.
+ * A field that a list is filtered by. It shows what is typed at once: while a large list is busy, the address comes later, and an older
+ * one must not take back what was typed since.
  */
-export function FilterText({ text, onChange }: FilterTextProps) {
+export function FilterText({ text, onChange, label, placeholder, id, className }: FilterTextProps) {
   const [typed, setTyped] = useState(text)
   const latest = useRef(text)
   const sent = useRef<string[]>([])
@@ -34,12 +39,12 @@ export function FilterText({ text, onChange }: FilterTextProps) {
   return (
     <input
       type="search"
-      id="ledger-filter"
-      aria-label="Filter add-ons by text"
-      placeholder="Filter add-ons"
+      id={id}
+      aria-label={label}
+      placeholder={placeholder}
       value={typed}
       onChange={(event) => type(event.target.value)}
-      className="h-7 w-36 min-w-0 border border-line bg-sheet px-2 focus:border-verdigris"
+      className={`h-7 min-w-0 border border-line bg-sheet px-2 focus:border-verdigris ${className}`}
     />
   )
 }
