@@ -53,7 +53,7 @@ test('the paid edition is weighed against the free one and one of the shelf, and
 
   await expect(page.getByText(/9 readings so far/)).toBeVisible()
   const table = page.getByRole('table', { name: 'Contact under each variant' })
-  await expect(page.getByRole('button', { name: 'Throw away', exact: true })).toBeVisible({ timeout: 150_000 })
+  await expect(page.getByRole('button', { name: 'Throw away', exact: true })).toBeVisible({ timeout: 300_000 })
   await expect(page.getByText('9 readings', { exact: false }).first()).toBeVisible()
   const requests = table.getByRole('row', { name: /^Requests/ }).getByRole('cell')
   // Seven requests that show nothing.
@@ -123,7 +123,7 @@ test('a setting is weighed along its values on copies that nobody else can find,
   await page.getByRole('button', { name: 'Read 9 times' }).click()
 
   await expect(page.getByText('3 variants of a copy of 1 page', { exact: false })).toBeVisible()
-  await expect(page.getByRole('button', { name: 'Throw away', exact: true })).toBeVisible({ timeout: 150_000 })
+  await expect(page.getByRole('button', { name: 'Throw away', exact: true })).toBeVisible({ timeout: 300_000 })
   const table = page.getByRole('table', { name: 'Plan a visit under each variant' })
   await expect(
     table

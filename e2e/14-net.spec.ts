@@ -33,7 +33,7 @@ test('a put that breaks a guard is taken back by itself, and what broke it is se
     await putLiveUnrehearsed(page)
 
     const underWay = page.getByRole('region', { name: 'Change under way' })
-    await expect(underWay).toContainText('Live, and looked after', { timeout: 120_000 })
+    await expect(underWay).toContainText('Live, and looked after', { timeout: 300_000 })
     await expect(underWay.getByRole('link', { name: /^Guards played on \d of \d views?/ })).toBeVisible()
     expect(await visitorSees()).not.toBe(before)
     await expect(underWay).toHaveCount(0, { timeout: 480_000 })
@@ -75,7 +75,7 @@ test('in parts it goes live on one page of each kind first, and on the rest when
   await window.getByRole('textbox', { name: 'Why they go live all the same' }).fill('Tried by hand.')
   await window.getByRole('button', { name: 'Put live all the same' }).click()
   const underWay = page.getByRole('region', { name: 'Change under way' })
-  await expect(underWay).toContainText('Live on 1 page so far', { timeout: 120_000 })
+  await expect(underWay).toContainText('Live on 1 page so far', { timeout: 300_000 })
   await expect(
     page
       .getByRole('table', { name: 'Rules' })

@@ -12,7 +12,7 @@ test('the picture that wastes most is found, seen beside what it was made into, 
   await page.getByRole('link', { name: /^Archive \/archive/ }).click()
   await page.getByRole('tab', { name: 'Pictures' }).click()
   await page.getByRole('button', { name: 'Weigh its pictures' }).click()
-  await expect(page.getByRole('button', { name: 'Weigh its pictures again' })).toBeVisible({ timeout: 240_000 })
+  await expect(page.getByRole('button', { name: 'Weigh its pictures again' })).toBeVisible({ timeout: 300_000 })
 
   const first = page.getByRole('table', { name: 'Could weigh less' }).getByRole('row').nth(1)
   await expect(first).toContainText('planting-day.jpg')

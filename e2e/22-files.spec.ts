@@ -13,7 +13,7 @@ test('each file is asked for once more, packed and minified, and what is spared 
   await page.getByRole('tab', { name: 'Files' }).click()
   const look = page.getByRole('region', { name: 'What they could weigh' })
   await look.getByRole('button', { name: 'Weigh its files' }).click()
-  await expect(look.getByRole('button', { name: 'Weigh them again' })).toBeVisible({ timeout: 240_000 })
+  await expect(look.getByRole('button', { name: 'Weigh them again' })).toBeVisible({ timeout: 300_000 })
   await expect(look.getByText(/^\d+ files, .* on the wire/)).toBeVisible()
   // A minifier has put all of its code behind a comment: that is said, and is no gain.
   const twice = look.getByRole('note', { name: 'Made smaller twice' })

@@ -20,7 +20,7 @@ test('steps that the pages suggest are tried, added by a press, and taken back b
   const part = page.getByRole('group', { name: 'Suggested steps' })
   await part.getByRole('button', { name: /^Look/ }).click()
   await expect(part.getByRole('status')).toContainText(/\d+ of \d+ views looked at/)
-  await expect(part).toContainText('open Menu', { timeout: 240_000 })
+  await expect(part).toContainText('open Menu', { timeout: 300_000 })
   await part.getByRole('button', { name: 'Stop looking' }).click()
   await expect(part.getByRole('button', { name: 'Look again' })).toBeVisible()
   const idea = part.getByRole('listitem').filter({ hasText: 'open Menu' }).first()

@@ -43,7 +43,7 @@ async function rehearse(page: Page, outcome: RegExp, path: string, sees: (html: 
         sees(await visit(path))
         return link.isVisible()
       },
-      { timeout: 240_000 },
+      { timeout: 300_000 },
     )
     .toBe(true)
   await expect(link).toHaveText(outcome)
@@ -94,7 +94,7 @@ test('one of the scripts that a tag container brings in is refused in rehearsal 
 
   await tray(page).getByLabel('Pages to read before and after').selectOption('none')
   await tray(page).getByRole('button', { name: 'Put live' }).click()
-  await expect(tray(page)).toHaveCount(0, { timeout: 240_000 })
+  await expect(tray(page)).toHaveCount(0, { timeout: 300_000 })
   // A visitor who comes for the first time, and so has nothing in the browser's cache.
   const look = async (path: string) => {
     const visitor = await browser.newPage({ baseURL: process.env.STANDIN_PAST_URL!, userAgent: VISITOR })

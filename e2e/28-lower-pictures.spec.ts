@@ -22,7 +22,7 @@ test('the lower pictures of a page are held by a press, and come only once someb
   await page.getByRole('tab', { name: 'Pictures' }).click()
   await page.getByRole('button', { name: /^Weigh its pictures/ }).click()
   const lower = page.getByText(/^\d+ pictures further down come at once/)
-  await expect(lower).toBeVisible({ timeout: 240_000 })
+  await expect(lower).toBeVisible({ timeout: 300_000 })
   const count = Number(/^\d+/.exec((await lower.textContent())!)![0])
   expect(count).toBeGreaterThan(20)
 
@@ -56,7 +56,7 @@ test('the lower pictures of a page are held by a press, and come only once someb
   await expect(tray).toContainText('only later')
   await tray.getByLabel('Pages to read before and after').selectOption('none')
   await putLiveUnrehearsed(page)
-  await expect(tray).toHaveCount(0, { timeout: 240_000 })
+  await expect(tray).toHaveCount(0, { timeout: 300_000 })
   // Browsers begin somewhat before a picture is in sight, and what the add-on's own code puts in later comes as it did.
   expect(await look()).toBeLessThan(before - 20)
 

@@ -13,7 +13,7 @@ async function sweep(page: Page): Promise<void> {
   const button = page.getByRole('banner').getByRole('button', { name: 'Sweep 5 pages' })
   await button.click()
   await expect(page.getByRole('banner').getByRole('button', { name: 'Pause' })).toBeVisible()
-  await expect(button).toBeVisible({ timeout: 240_000 })
+  await expect(button).toBeVisible({ timeout: 300_000 })
 }
 
 test('a picture made anew is put on the site, and the next sweep says that what was said has come', async ({
@@ -34,7 +34,7 @@ test('a picture made anew is put on the site, and the next sweep says that what 
     await page.goto(`/sites/${id}/pages?view=pictures`)
     await sweep(page)
     await page.getByRole('button', { name: 'Weigh the pictures of 5 pages' }).click()
-    await expect(page.getByRole('button', { name: 'Weigh them again' })).toBeVisible({ timeout: 240_000 })
+    await expect(page.getByRole('button', { name: 'Weigh them again' })).toBeVisible({ timeout: 300_000 })
     const wasteful = page.getByRole('table', { name: 'Could weigh less' }).getByRole('row', { name: /mill\.jpg/ })
     await expect(wasteful).toBeVisible()
     await expect(page.getByRole('table', { name: 'Said and come' })).toHaveCount(0)
@@ -95,7 +95,7 @@ test('a file that comes unpacked and as it was written is a move, and what was d
       .getByRole('main')
       .getByRole('button', { name: /^Weigh / })
       .click()
-    await expect(page.getByRole('button', { name: 'Weigh them again' })).toBeVisible({ timeout: 240_000 })
+    await expect(page.getByRole('button', { name: 'Weigh them again' })).toBeVisible({ timeout: 300_000 })
     const worth = page.getByRole('table', { name: 'Could weigh less' }).getByRole('row')
     // The heaviest gain stands first, by packing and by minifying beyond it.
     await expect(worth.nth(1)).toContainText('gallery.js')

@@ -7,7 +7,7 @@ import { openStandin } from './places.js'
 /** What was proved is handed to a client. */
 
 const save = async (page: Page, button: string): Promise<Uint8Array> => {
-  const coming = page.waitForEvent('download', { timeout: 120_000 })
+  const coming = page.waitForEvent('download', { timeout: 300_000 })
   await page.getByRole('button', { name: button, exact: true }).click()
   return new Uint8Array(await readFile(await (await coming).path()))
 }

@@ -88,7 +88,7 @@ test('a site is swept through another lens, and its figures stand beside the fir
   await page.getByRole('spinbutton', { name: /Read each page/ }).fill('1')
   await page.getByRole('button', { name: 'Start the sweep' }).click()
   await expect(page.getByRole('progressbar')).toBeVisible()
-  await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 200_000 })
+  await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 300_000 })
 
   await expect(page.getByText(/^Sweep \d+ has ended: \d+ pages?, \d+ readings?\.$/)).toBeVisible()
   // The ledger goes on showing the first lens until it is told otherwise.

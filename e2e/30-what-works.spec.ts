@@ -18,7 +18,7 @@ test('what works of an add-on on a page is found on the real page, and drafted b
   await expect(part.getByRole('button', { name: 'Stop' })).toBeVisible()
   // Nobody uses the slider there, so all of it can go.
   await expect(part).toContainText(/not run by the site\s*all guards hold; at load it spares \d+ requests? and/, {
-    timeout: 240_000,
+    timeout: 300_000,
   })
   const tray = page.getByRole('region', { name: 'Draft tray' })
   await expect(tray).toHaveCount(0)

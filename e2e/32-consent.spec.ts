@@ -34,12 +34,12 @@ test('the banner is found and either answer tried, its cost is told, and lenses 
   const consent = page.getByRole('region', { name: 'Consent' })
   await consent.getByLabel('Page').fill('/about')
   await consent.getByRole('button', { name: /^Look (for the banner|again)$/ }).click()
-  await expect(consent).toContainText('Nothing on /about asks for consent', { timeout: 90_000 })
+  await expect(consent).toContainText('Nothing on /about asks for consent', { timeout: 300_000 })
 
   expect(await atSite('POST', '/add-ons/hedge-notice/install', '{}')).toBeLessThan(300)
   await consent.getByRole('button', { name: 'Look again' }).click()
   const cost = consent.getByRole('table', { name: 'What consent costs' })
-  await expect(cost.getByRole('row', { name: /^after refusing/ })).toBeVisible({ timeout: 120_000 })
+  await expect(cost.getByRole('row', { name: /^after refusing/ })).toBeVisible({ timeout: 300_000 })
   const figure = async (row: RegExp) =>
     Number((await cost.getByRole('row', { name: row }).getByRole('cell').first().textContent())!.replace(/\D/g, ''))
   const [before, agreed, refused] = [

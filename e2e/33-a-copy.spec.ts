@@ -27,7 +27,7 @@ test('a copy that no DNS knows of, with a certificate of its own making, is read
       .click()
     const strip = page.getByRole('banner')
     await expect(strip.getByRole('button', { name: 'Pause' })).toBeVisible()
-    await expect(strip.getByRole('button', { name: /^Sweep \d+ pages$/ })).toBeVisible({ timeout: 120_000 })
+    await expect(strip.getByRole('button', { name: /^Sweep \d+ pages$/ })).toBeVisible({ timeout: 300_000 })
     await expect(page.getByRole('rowheader', { name: 'stranger.localhost' })).toBeVisible()
   }
   const isSound = async () => {

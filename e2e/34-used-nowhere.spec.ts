@@ -16,7 +16,7 @@ test('styles that no page uses are named, what may be needed is kept, and the cl
   await page.goto(`${site}/pages?view=nowhere`)
   await page.getByRole('button', { name: /^Look (what is used nowhere|again)$/ }).click()
   const found = page.getByRole('region', { name: 'Used nowhere' })
-  await expect(page.getByRole('button', { name: 'Look again' })).toBeVisible({ timeout: 180_000 })
+  await expect(page.getByRole('button', { name: 'Look again' })).toBeVisible({ timeout: 300_000 })
   await expect(found).toContainText('Looked for on every page that loads the file')
   // The theme is heaviest: most of it is for layouts that nobody chose.
   const row = found.getByRole('row').filter({ hasText: 'hollow.css' }).first()
@@ -70,7 +70,7 @@ async function withoutCopies(request: APIRequestContext): Promise<void> {
   const { version, versions } = await rules()
   if (!versions[0]?.rules.some(({ copy }) => copy?.content)) return
   await request.post(`/api/sites/1/rules/take-back/${versions[1]?.version ?? 0}?live=${version}`)
-  await expect.poll(async () => (await rules()).version, { timeout: 120_000 }).toBeGreaterThan(version)
+  await expect.poll(async () => (await rules()).version, { timeout: 300_000 }).toBeGreaterThan(version)
   await cancelSweeps(request, '1')
 }
 
@@ -110,7 +110,7 @@ test('a kind of page gets the cleaned theme, in which every style of a state is 
   const found = page.getByRole('region', { name: 'Used nowhere' })
   await expect(found.or(page.getByRole('button', { name: 'Look what is used nowhere' })).first()).toBeVisible()
   if (!(await found.isVisible())) await page.getByRole('button', { name: 'Look what is used nowhere' }).click()
-  await expect(page.getByRole('button', { name: 'Look again' })).toBeVisible({ timeout: 180_000 })
+  await expect(page.getByRole('button', { name: 'Look again' })).toBeVisible({ timeout: 300_000 })
   const before = await visit('/articles/the-lime-that-leans')
   expect(before.theme).toEqual(['/themes/hollow/hollow.css'])
   expect(before.seen.hover.length + before.seen.focus.length).toBeGreaterThan(0)
@@ -131,7 +131,7 @@ test('a kind of page gets the cleaned theme, in which every style of a state is 
   const tray = page.getByRole('region', { name: 'Draft tray' })
   await tray.getByLabel('Pages to read before and after').selectOption('none')
   await putLiveUnrehearsed(page)
-  await expect(tray).toHaveCount(0, { timeout: 240_000 })
+  await expect(tray).toHaveCount(0, { timeout: 300_000 })
 
   const served = await visit('/articles/the-lime-that-leans')
   expect(served.theme).toEqual([expect.stringMatching(/^\/local\/[0-9a-f]+\.css$/)])

@@ -15,7 +15,7 @@ async function read(request: APIRequestContext, pageId: number): Promise<number>
   const begun = await request.post(`${SITE}/sweeps`, { data: { pageIds: [pageId], repeats: 3 } })
   const { id } = (await begun.json()) as { id: number }
   await expect
-    .poll(async () => (await (await request.get(`/api/sweeps/${id}`)).json()).status, { timeout: 240_000 })
+    .poll(async () => (await (await request.get(`/api/sweeps/${id}`)).json()).status, { timeout: 300_000 })
     .toBe('done')
   return id
 }
@@ -37,7 +37,7 @@ test('a picture that is in sight at once and waits all the same is asked for fir
   const tray = page.getByRole('region', { name: 'Draft tray' })
   await tray.getByLabel('Pages to read before and after').selectOption('none')
   await putLiveUnrehearsed(page)
-  await expect(tray).toHaveCount(0, { timeout: 240_000 })
+  await expect(tray).toHaveCount(0, { timeout: 300_000 })
   const tag = await tagOf()
   expect(tag).toContain('fetchpriority="high"')
   expect(tag).not.toContain('loading')

@@ -31,7 +31,7 @@ test('a file is charged to a new entry of the inventory, and taken back', async 
   await dialog.getByLabel('Charge them to').selectOption('A new entry of the inventory')
   await dialog.getByLabel('Name of the new entry').fill('Plume figures')
   await dialog.getByRole('button', { name: 'Charge', exact: true }).click()
-  await expect(row).toContainText('Plume figures', { timeout: 120_000 })
+  await expect(row).toContainText('Plume figures', { timeout: 300_000 })
 
   await page.getByRole('link', { name: 'Settings' }).click()
   const patterns = page.getByRole('region', { name: 'Own patterns' })
@@ -39,7 +39,7 @@ test('a file is charged to a new entry of the inventory, and taken back', async 
   await expect(patterns).toContainText('None so far.')
   await openPage(page, 'About the arboretum')
   await page.getByRole('tab', { name: 'Files' }).click()
-  await expect(row).toContainText(before!, { timeout: 120_000 })
+  await expect(row).toContainText(before!, { timeout: 300_000 })
 })
 
 test('the server is asked without a browser, and kept copies are told from what was made afresh', async ({ page }) => {
@@ -48,7 +48,7 @@ test('the server is asked without a browser, and kept copies are told from what 
   await page.getByRole('button', { name: 'Ask 20 times' }).click()
   const answers = page.getByRole('table', { name: 'Answers' })
   const of = (name: string) => answers.getByRole('row').filter({ hasText: name }).getByRole('cell').first()
-  await expect(of('made afresh')).toHaveText('10', { timeout: 240_000 })
+  await expect(of('made afresh')).toHaveText('10', { timeout: 300_000 })
   await expect(of('kept copies')).toHaveText('10')
   await expect(page.getByText('Told to be copies since')).toBeVisible()
 })
@@ -63,7 +63,7 @@ test('actions are tried and taken back, tasks are listed apart, and the slowest 
   await page.getByRole('button', { name: 'Try each 10 times' }).click()
   const row = page.getByRole('table', { name: 'Actions' }).getByRole('row').filter({ hasText: 'post a comment' })
   await expect(row).toContainText('Weed Filter')
-  await expect(page.getByText(/each 10 times in turn/)).toBeVisible({ timeout: 240_000 })
+  await expect(page.getByText(/each 10 times in turn/)).toBeVisible({ timeout: 300_000 })
   await row.getByRole('link', { name: 'Look into it' }).click()
   await expect(page.getByRole('heading', { name: 'POST /forms/comment' })).toBeVisible()
   await expect(page.getByRole('region', { name: 'Step by step' })).toContainText('select word from weed_words')
@@ -156,7 +156,7 @@ test('page views are taken in from a table, and a bad one is refused with the pl
   await page.getByLabel(/Read each page/).fill('1')
   await page.getByRole('button', { name: 'Start the sweep' }).click()
   await expect(page.getByRole('progressbar')).toBeVisible()
-  await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 120_000 })
+  await expect(page.getByRole('progressbar')).toHaveCount(0, { timeout: 300_000 })
   // A part of the site does not take the place of the whole, unless one asks for it.
   const shown = page.getByRole('button', { name: 'Sweep and lens shown' })
   await expect(shown).not.toContainText('of visits')

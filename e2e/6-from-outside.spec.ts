@@ -29,7 +29,7 @@ test('a site without a connector is found by its links, swept, and its code told
     await page.getByRole('main').getByRole('button', { name: 'Sweep 5 pages' }).click()
     const strip = page.getByRole('banner')
     await expect(strip.getByRole('button', { name: 'Pause' })).toBeVisible()
-    await expect(strip.getByRole('button', { name: 'Sweep 5 pages' })).toBeVisible({ timeout: 120_000 })
+    await expect(strip.getByRole('button', { name: 'Sweep 5 pages' })).toBeVisible({ timeout: 300_000 })
     await page.getByRole('gridcell', { name: /^\/parts\/heron-gallery\/ on About/ }).click()
     const particulars = page.getByRole('complementary', { name: 'Particulars' })
     await expect(particulars.getByRole('row', { name: /^Server time/ })).toContainText('not told')
@@ -73,14 +73,14 @@ test('a site without a connector is found by its links, swept, and its code told
     const keep = page.getByRole('dialog', { name: 'Keep as a step' })
     await keep.getByRole('textbox', { name: /^Name/ }).fill('ask')
     await keep.getByRole('button', { name: 'Play it twice' }).click()
-    await expect(keep.getByRole('status')).toHaveText('It went through both times.', { timeout: 240_000 })
+    await expect(keep.getByRole('status')).toHaveText('It went through both times.', { timeout: 300_000 })
     await keep.getByRole('button', { name: 'Save the step' }).click()
     await page.getByRole('link', { name: /^Back to/ }).click()
     const pages = (await (await page.request.get(`/api/sites/${site}/pages`)).json()) as { id: number; path: string }[]
     const about = pages.find(({ path }) => path === '/about')!.id
     plain.asked.length = 0
     await page.request.post(`/api/sites/${site}/rehearsals`, { data: { pageIds: [about] } })
-    await expect(tray.getByRole('link', { name: /^Rehearsed: all guards hold/ })).toBeVisible({ timeout: 120_000 })
+    await expect(tray.getByRole('link', { name: /^Rehearsed: all guards hold/ })).toBeVisible({ timeout: 300_000 })
     // Nothing takes it back here: it arrives at every reading, with the drafts and without.
     expect(times('/ask')).toBe(6)
 
@@ -90,12 +90,12 @@ test('a site without a connector is found by its links, swept, and its code told
     await expect(gate).toBeInViewport()
     await gate.getByRole('button', { name: 'Verify' }).click()
     const verified = gate.getByRole('list', { name: 'Verified rules' })
-    await expect(gate).toContainText('Not all of it holds', { timeout: 120_000 })
+    await expect(gate).toContainText('Not all of it holds', { timeout: 300_000 })
     await expect(verified.getByRole('img', { name: 'does not hold' })).toBeVisible()
     await expect(verified).toContainText('in the page: count.js')
     plain.gate = (html) => html.replace(/<script src="http:\/\/stranger[^>]*><\/script>/, '')
     await gate.getByRole('button', { name: 'Verify again' }).click()
-    await expect(gate).toContainText('All of it holds', { timeout: 120_000 })
+    await expect(gate).toContainText('All of it holds', { timeout: 300_000 })
     await gate.getByRole('button', { name: 'Count 1 draft as live' }).click()
     await expect(page.getByText('Version 1 is live with 1 rule.')).toBeVisible()
     await expect(tray).toHaveCount(0)

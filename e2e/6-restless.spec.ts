@@ -29,7 +29,7 @@ async function leaveOut(page: Page, name: string): Promise<void> {
 async function rehearse(page: Page, outcome: RegExp): Promise<void> {
   await tray(page).getByRole('button', { name: 'Rehearse' }).click()
   const link = tray(page).getByRole('link', { name: outcome })
-  await expect(link).toBeVisible({ timeout: 240_000 })
+  await expect(link).toBeVisible({ timeout: 300_000 })
   await link.click()
   await expect(page.getByRole('heading', { name: /^Rehearsal: / })).toBeVisible()
 }
@@ -50,7 +50,7 @@ test('it is registered and swept', async ({ page }) => {
   await page.getByRole('link', { name: 'Ledger' }).click()
   await page.getByRole('main').getByRole('button', { name: 'Sweep 1 page' }).click()
   await expect(page.getByRole('gridcell', { name: /^\/parts\/willow-menu\/ on Home/ })).toBeVisible({
-    timeout: 120_000,
+    timeout: 300_000,
   })
 })
 
@@ -59,7 +59,7 @@ for (const [rounds, when] of ROUNDS)
     await page.goto(`${site}/rules`)
     await page.getByRole('button', { name: 'Play the guards on the live site' }).click()
     for (let round = 1; ; round++) {
-      await expect(page.getByRole('main')).toContainText(/All guards hold|guards? fails?/, { timeout: 120_000 })
+      await expect(page.getByRole('main')).toContainText(/All guards hold|guards? fails?/, { timeout: 300_000 })
       await expect(guards(page).getByRole('row')).toHaveCount(1 + 2)
       await expect(guards(page).getByRole('img', { name: 'fails' })).toHaveCount(0)
       // From the second one on there is something to hold the looks against.

@@ -18,7 +18,7 @@ test('a site is registered and swept, and its figures are read, by a generated c
   expect(begun.error).toBeUndefined()
   const { id } = begun.data!
   const sweep = async () => (await api.GET('/api/sweeps/{sweep}', { params: { path: { sweep: id } } })).data!
-  await expect.poll(async () => (await sweep()).status, { timeout: 120_000 }).toBe('done')
+  await expect.poll(async () => (await sweep()).status, { timeout: 300_000 }).toBe('done')
   expect(await sweep()).toMatchObject({ pagesDone: 1, pagesFailed: 0, readings: 2, readingsFailed: 0, why: null })
 
   const sheet = await api.GET('/api/sites/{site}/pages/{page}', {

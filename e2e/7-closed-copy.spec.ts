@@ -26,7 +26,7 @@ test('a copy that is closed to the public is registered with a name and a passwo
     await page.getByRole('main').getByRole('button', { name: 'Sweep 5 pages' }).click()
     const strip = page.getByRole('banner')
     await expect(strip.getByRole('button', { name: 'Pause' })).toBeVisible()
-    await expect(strip.getByRole('button', { name: 'Sweep 5 pages' })).toBeVisible({ timeout: 120_000 })
+    await expect(strip.getByRole('button', { name: 'Sweep 5 pages' })).toBeVisible({ timeout: 300_000 })
     await expect(page.getByRole('gridcell', { name: /^\/parts\/heron-gallery\/ on About/ })).toBeVisible()
     await expect(page.getByRole('rowheader', { name: 'stranger.localhost' })).toBeVisible()
 

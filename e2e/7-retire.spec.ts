@@ -66,11 +66,11 @@ test('an add-on is retired step by step, each ticked by the facts alone, and put
   await expect(page.getByRole('region', { name: 'What was done' })).toContainText(
     /Put back from snapshot \d+: 1 tables? with \d+ rows/,
     {
-      timeout: 120_000,
+      timeout: 300_000,
     },
   )
   await page.getByRole('button', { name: 'Switch it on again' }).click()
-  await expect(page.getByRole('button', { name: 'Switch it on again' })).toHaveCount(0, { timeout: 120_000 })
+  await expect(page.getByRole('button', { name: 'Switch it on again' })).toHaveCount(0, { timeout: 300_000 })
   await page.getByRole('button', { name: 'Call it off' }).click()
   await expect(page.getByRole('status').filter({ hasText: 'Called off' })).toBeVisible()
 })
@@ -110,7 +110,7 @@ test('what an add-on left behind that went long ago is cleared away, and could c
   await expect(asked).toContainText('rotor_banners')
   await asked.getByRole('button', { name: 'Put it back' }).click()
   await expect(snapshots.getByRole('list', { name: 'Put back' })).toContainText(/was put back.*byte for byte/, {
-    timeout: 120_000,
+    timeout: 300_000,
   })
   await expect(behind.getByText('Banner Rotor')).toBeVisible()
 })
@@ -163,7 +163,7 @@ test('the pages that use an add-on are changed at the site, and the worklist shr
     await expect(page.getByText('Saved.')).toBeVisible()
     await page.goto(sheet)
     await page.getByRole('button', { name: 'Ask the site again' }).click()
-    await expect(worklist.getByRole('img', { name: 'changed', exact: true })).toHaveCount(n + 1, { timeout: 120_000 })
+    await expect(worklist.getByRole('img', { name: 'changed', exact: true })).toHaveCount(n + 1, { timeout: 300_000 })
   }
   await expect(page.getByText('All 3 pages are changed')).toBeVisible()
   await page.getByRole('combobox', { name: 'What takes over' }).selectOption('nothing')

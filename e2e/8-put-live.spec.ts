@@ -14,7 +14,7 @@ async function putLive(page: Page): Promise<void> {
   const tray = page.getByRole('region', { name: 'Draft tray' })
   await tray.getByLabel('Pages to read before and after').selectOption('none')
   await putLiveUnrehearsed(page)
-  await expect(tray).toHaveCount(0, { timeout: 240_000 })
+  await expect(tray).toHaveCount(0, { timeout: 300_000 })
 }
 
 const NARROW: [addon: string, where: object, words: string][] = [

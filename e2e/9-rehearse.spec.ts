@@ -18,7 +18,7 @@ async function putLiveUnrehearsed(page: Page): Promise<void> {
     .getByRole('dialog')
     .getByRole('button', { name: /^Put live/ })
     .click()
-  await expect(tray(page)).toHaveCount(0, { timeout: 240_000 })
+  await expect(tray(page)).toHaveCount(0, { timeout: 300_000 })
 }
 
 test('a form that would go is missed in the rehearsal, looked at, accepted, and the drafts go live unasked', async ({
@@ -66,7 +66,7 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
   const fields = found.getByRole('listitem').filter({ has: page.locator('b', { hasText: 'Fields' }) })
   await fields.getByRole('button', { name: 'Find what breaks it' }).click()
   const culprit = fields.getByRole('group', { name: 'What breaks it' })
-  await expect(culprit).toContainText('This breaks it:', { timeout: 120_000 })
+  await expect(culprit).toContainText('This breaks it:', { timeout: 300_000 })
   await expect(culprit.getByRole('list', { name: 'Culprits' }).getByRole('listitem')).toHaveText(
     /^Enquiry Form not run by the site on \/contact – it was seen in use here/,
   )
@@ -111,7 +111,7 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
 
   await tray(page).getByLabel('Pages to read before and after').selectOption('none')
   await tray(page).getByRole('button', { name: 'Put live' }).click()
-  await expect(tray(page)).toHaveCount(0, { timeout: 240_000 })
+  await expect(tray(page)).toHaveCount(0, { timeout: 300_000 })
   await place(page, 'Rules').click()
   await expect(page.getByRole('table', { name: 'Rules' })).toContainText('Enquiry Form')
   await expect(page.getByRole('list', { name: 'Rehearsals' }).getByRole('listitem')).not.toHaveCount(0)
@@ -121,7 +121,7 @@ test('a form that would go is missed in the rehearsal, looked at, accepted, and 
     /Taken back to version|All rules taken back/,
   )
   const all = page.getByRole('region', { name: 'All rules' })
-  await expect(all.getByText('Enquiry Form', { exact: true })).toHaveCount(0, { timeout: 240_000 })
+  await expect(all.getByText('Enquiry Form', { exact: true })).toHaveCount(0, { timeout: 300_000 })
 })
 
 test('what is wrong with the drafts is told before anything is tried, with a way out in one press', async ({
