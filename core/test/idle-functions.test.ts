@@ -1,13 +1,17 @@
-import { Session } from 'node:inspector/promises'
-import { Script, createContext } from 'node:vm'
+import { once } from 'node:events'
+import { Worker } from 'node:worker_threads'
 import fc from 'fast-check'
 import { toBytes, type Range } from '../src/idle/byte-ranges.js'
 import { idleFunctions } from '../src/idle/idle-functions.js'
 import { usedOfScript, type FunctionCoverage } from '../src/idle/script-use.js'
 import { heldByScripts } from '../src/idle/used-nowhere.js'
 
-/** What V8 says has run of a script. */
-async function ran(code: string): Promise<Range[]> {
+/** In an isolate of its own: V8 tells about everything that is loaded, and here that is the whole of what tests are run with. */
+const RUNNER = `
+const { Session } = require('node:inspector/promises')
+const { Script, createContext } = require('node:vm')
+const { parentPort } = require('node:worker_threads')
+parentPort.on('message', async (code) => {
   const session = new Session()
   session.connect()
   await session.post('Profiler.enable')
@@ -17,7 +21,16 @@ async function ran(code: string): Promise<Range[]> {
   )
   const { result } = await session.post('Profiler.takePreciseCoverage')
   session.disconnect()
-  const functions = result.find(({ url }) => url === 'under-test.js')!.functions as FunctionCoverage[]
+  parentPort.postMessage(result.find(({ url }) => url === 'under-test.js').functions)
+})`
+let runner: Worker
+beforeAll(() => void (runner = new Worker(RUNNER, { eval: true })))
+afterAll(() => runner.terminate())
+
+/** What V8 says has run of a script. */
+async function ran(code: string): Promise<Range[]> {
+  runner.postMessage(code)
+  const [functions] = (await once(runner, 'message')) as [FunctionCoverage[]]
   return toBytes(usedOfScript(functions), code)
 }
 const found = async (code: string) => idleFunctions(code, await ran(code))!
