@@ -21,7 +21,7 @@ export class AddOnService {
   ) {}
 
   async list(siteId: number): Promise<AddOn[]> {
-    const rows = await AddOnRow.findAll({ where: { siteId }, order: ['name'] })
+    const rows = await AddOnRow.findAll({ where: { siteId }, order: ['name'], raw: true })
     const [verdicts, open] = await Promise.all([
       verdictsOf(this.sequelize, siteId),
       openQuestionsOf(this.sequelize, siteId),

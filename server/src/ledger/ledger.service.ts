@@ -86,7 +86,7 @@ export class LedgerService {
    */
   async axes(siteId: number, sweep: SweepRow | null, told?: { pages: readonly number[]; payers: readonly string[] }) {
     const all = await PageRow.findAll({ where: { siteId }, order: ['position'], raw: true })
-    const addOns = await AddOnRow.findAll({ where: { siteId }, order: ['name'] })
+    const addOns = await AddOnRow.findAll({ where: { siteId }, order: ['name'], raw: true })
     const readPages = sweep && !told ? await this.readPages(sweep.id) : []
     const read = new Set(told?.pages ?? readPages.map(({ pageId }) => pageId))
     const untimed = new Set(readPages.flatMap(({ pageId, timed }) => (timed ? [] : pageId)))

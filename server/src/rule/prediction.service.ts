@@ -47,7 +47,7 @@ export class PredictionService {
   ) {}
 
   async predict(siteId: number, drafts: readonly Rule[]): Promise<Prediction> {
-    const all = await PageRow.findAll({ where: { siteId }, order: ['position'] })
+    const all = await PageRow.findAll({ where: { siteId }, order: ['position'], raw: true })
     const sweep = await this.sweeps.toShow(siteId)
     const live = (await this.live.current(siteId)).rules
     return this.over({ siteId, sweep, all, live }, drafts)

@@ -23,10 +23,12 @@ export class UseColumns {
   /** Indexes of pages on which an add-on is in use or planned. */
   usedOn(slug: string): number[] {
     const column = this.of(slug)
-    const used: number[] = []
-    for (let page = 0; page < column.length; page++)
-      if (column[page] === USED || column[page] === PLANNED) used.push(page)
-    return used
+    const isUsed = (page: number) => column[page] === USED || column[page] === PLANNED
+    // Silence never says so, so only pages are looked at of which something is known.
+    const told = this.words.isSaidOfAll(slug)
+      ? [...column.keys()]
+      : [...new Set(this.words.pagesWithFacts(slug))].flatMap((id) => this.at.get(id) ?? []).sort((a, b) => a - b)
+    return told.filter(isUsed)
   }
 
   /** For each page the place of its word in `USE_WORDS`. */

@@ -36,16 +36,18 @@ function Filled({ site, outside }: { site: Site; outside: Outside }) {
         Sweep {outside.sweepId}, {outside.lens}, one reading of each of {plural(outside.pages, 'page')}.
       </PlaceHead>
       <section aria-label="Own against outside" className="px-4 py-3">
-        <div aria-hidden className="flex h-3 max-w-[900px] border border-line">
-          <span style={{ width: `${(outside.ownTransferBytes / transfer) * 100}%`, background: 'var(--ramp-1)' }} />
-          <span style={{ width: `${(sum('transferBytes') / transfer) * 100}%`, background: 'var(--ramp-3)' }} />
-        </div>
+        {transfer > 0 && (
+          <div aria-hidden className="flex h-3 max-w-[900px] border border-line">
+            <span style={{ width: `${(outside.ownTransferBytes / transfer) * 100}%`, background: 'var(--ramp-1)' }} />
+            <span style={{ width: `${(sum('transferBytes') / transfer) * 100}%`, background: 'var(--ramp-3)' }} />
+          </div>
+        )}
         <p className="figures mt-1.5 text-[12.5px] text-soft">
           Own hosts: {count(outside.ownRequests)} requests, {bytes(outside.ownTransferBytes)}. Outside:{' '}
           {count(sum('requests'))} requests, {bytes(sum('transferBytes'))}.
         </p>
       </section>
-      <PayerTable payers={outside.payers} pages={outside.pages} />
+      {outside.payers.length > 0 && <PayerTable payers={outside.payers} pages={outside.pages} />}
       <RedirectChains chains={outside.chains} />
       <FaceTable faces={outside.faces} />
       <ConsentPart site={site} />

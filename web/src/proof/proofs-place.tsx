@@ -44,9 +44,8 @@ export function ProofsPlace() {
   if (proofs.isError) return <Failed error={proofs.error} retry={() => void proofs.refetch()} />
   if (proofs.data.length === 0)
     return (
-      <Notice title="Nothing has been proven yet">
-        When drafts go live, the pages they touch are read with and without them, in turn.{' '}
-        <TwoSweeps siteId={site.id} />
+      <Notice title="Nothing has been proven yet" action={<TwoSweeps siteId={site.id} />}>
+        When drafts go live, the pages they touch are read with and without them, in turn.
       </Notice>
     )
   return (
