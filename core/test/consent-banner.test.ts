@@ -51,17 +51,24 @@ describe('a consent banner', () => {
     expect(refusalIn([banner('Choose which cookies we may use', 'Save')])).toBeNull()
   })
 
-  it('is refused by keeping choices of which none is on', () => {
+  it('is refused by keeping choices, once what is on is off', () => {
     const choices = (on: number, ...names: string[]) => ({
       ...banner('Choose which cookies we may use', ...names),
-      switches: { on, all: 3 },
+      switches: { on: Array.from({ length: on }, (_, n) => `#s${n}`), all: 80 },
     })
-    expect(refusalIn([choices(0, 'Accept all', 'Save choices')])?.name).toBe('Save choices')
+    expect(refusalIn([choices(0, 'Accept all', 'Save choices')])).toEqual({ selector: '#b1', name: 'Save choices' })
     expect(refusalIn([choices(0, 'Auswahl speichern', 'Alle akzeptieren')])?.name).toBe('Auswahl speichern')
     expect(refusalIn([choices(0, 'Save choices', 'Reject all')])?.name).toBe('Reject all')
-    expect(refusalIn([choices(1, 'Accept all', 'Save choices')])).toBeNull()
+    expect(refusalIn([choices(2, 'Accept all', 'Save choices')])).toMatchObject({
+      name: 'Save choices',
+      off: ['#s0', '#s1'],
+    })
+    // Who says that it refuses needs no switch; of parts within each other the smaller is meant; nobody answers hundreds.
+    expect(refusalIn([choices(2, 'Save choices', 'Reject all')])).not.toHaveProperty('off')
+    expect(refusalIn([choices(3, 'Save'), choices(1, 'Save')])?.off).toEqual(['#s0'])
+    expect(refusalIn([choices(61, 'Save')])).toBeNull()
     expect(refusalIn([choices(0, 'Save all')])).toBeNull()
-    expect(refusalIn([{ ...choices(0, 'Save'), switches: { on: 0, all: 0 } }])).toBeNull()
+    expect(refusalIn([{ ...choices(0, 'Save'), switches: { on: [], all: 0 } }])).toBeNull()
   })
 
   it('is the innermost of several', () => {

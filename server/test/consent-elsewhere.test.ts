@@ -99,7 +99,7 @@ it('a banner in an open shadow tree is found, and what refuses behind more of it
     await expect(page.locator(`css=${selector}`).first().innerText()).resolves.toBe(name)
 }, 60_000)
 
-it('choices that are kept with none switched on are a refusal, and with one on they are none', async () => {
+it('choices that are kept with none switched on are a refusal, and what is on is switched off before', async () => {
   const choices = (on: string) => `<div style="position:fixed;bottom:0">We use cookies. <button>Accept all</button>
       <button onclick="document.getElementById('choose').show()">Let me choose</button></div>
     <dialog id="choose">Which cookies? <label><input type="checkbox" checked disabled> Needed</label>
@@ -109,10 +109,68 @@ it('choices that are kept with none switched on are a refusal, and with one on t
   expect(await findAnswers(page)).toMatchObject({
     refuse: { name: 'Save my choices', first: { name: 'Let me choose' } },
   })
-  withBanner(choices('checked'))
+  expect((await findAnswers(page))!.refuse).not.toHaveProperty('off')
+  withBanner(choices('id="counting" checked'))
   await page.goto(`${plain.address}/about`)
-  expect(await findAnswers(page)).toMatchObject({ agree: { name: 'Accept all' }, refuse: null })
+  expect(await findAnswers(page)).toMatchObject({
+    agree: { name: 'Accept all' },
+    refuse: { name: 'Save my choices', first: { name: 'Let me choose' }, off: ['#counting'] },
+  })
 }, 60_000)
+
+it('what is switched on by itself is switched off, however it is drawn, and kept so', async () => {
+  // One box is drawn by its label alone, one switch is no box at all, and all stand on the banner itself.
+  withBanner(`<form id="ask" style="position:fixed;bottom:0" onsubmit="return false">We use cookies, if you like.
+      <label>Counting <input id="count" type="checkbox" checked style="position:absolute;opacity:0;width:0;height:0"></label>
+      <span id="follow" role="switch" aria-checked="true" onclick="this.ariaChecked = String(this.ariaChecked !== 'true')">Following</span>
+      <button id="all">Accept all</button> <button id="keep">Save</button></form>
+    <script>
+      const ask = document.getElementById('ask')
+      const take = (said) => {
+        ask.remove()
+        if (said.includes('true')) new Image().src = '/pictures/followed.png'
+      }
+      const say = (...said) => { localStorage.setItem('said', said.join()); take(said.join()) }
+      document.getElementById('all').onclick = () => say(true, true)
+      document.getElementById('keep').onclick = () =>
+        say(document.getElementById('count').checked, document.getElementById('follow').ariaChecked)
+      if (localStorage.getItem('said')) take(localStorage.getItem('said'))
+    </script>`)
+  const made = await t.call('POST', '/sites', {
+    address: plain.address.replace('plain.', 'kept.'),
+    local: true,
+    withoutConnector: true,
+  })
+  const site = `/sites/${made.body.id}`
+  await t.call('POST', `${site}/consent`, { path: '/about' })
+  const row = (await OnDemandRow.findOne({ where: { siteId: made.body.id, kind: 'consent', state: 'waiting' } }))!
+  const from = plain.asked.length
+  await runReadOnDemand(workerTools(db, { browser }), { id: row.id }, aHold)
+  const { banner, sides }: ConsentCost = (await t.call('GET', `${site}/consent`)).body
+  expect(banner!.refuse).toEqual({ selector: '#keep', name: 'Save', off: ['#count', '#follow'] })
+  expect(sides.map(({ side, failure }) => [side, failure])).toEqual([
+    ['before', null],
+    ['agreed', null],
+    ['refused', null],
+  ])
+  // Where it was agreed, by the press and in the reading; where it was refused, by neither.
+  expect(plain.asked.slice(from).filter((path) => path.includes('followed'))).toHaveLength(2)
+  // A lens is made of it, and keeps it.
+  const consent = { answer: 'refused', by: 'press', ...banner!.refuse }
+  const [first] = (await t.call('GET', `${site}/lenses`)).body
+  const lens = {
+    name: 'Refused',
+    device: first.device,
+    network: null,
+    cache: 'cold',
+    visitor: { kind: 'signed-out' },
+    consent,
+  }
+  expect((await t.call('POST', `${site}/lenses`, lens)).status).toBe(201)
+  expect((await t.call('GET', `${site}/lenses`)).body.at(-1).consent).toEqual(consent)
+  const wrong = await t.call('POST', `${site}/lenses`, { ...lens, name: 'Wrong', consent: { ...consent, off: [''] } })
+  expect(wrong.status).toBe(422)
+}, 120_000)
 
 it('a frame that lies over nothing, or shows nothing, is no banner, nor is a document without a body', async () => {
   withBanner(inFrame(stranger).replace('position:fixed;', ''))

@@ -50,6 +50,8 @@ export class ConsentFirst {
 export class ConsentPress extends ConsentFirst {
   /** What has to be pressed before it is there. */
   @IsOptional() @ValidateNested() @Type(() => ConsentFirst) first?: ConsentFirst
+  /** Switches (CSS) that have to be off before it is pressed. */
+  @IsOptional() @IsString({ each: true }) off?: string[]
 }
 
 /** By what the site asks. */

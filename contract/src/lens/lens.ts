@@ -1,5 +1,6 @@
 import { Type } from '../nested/type.js'
 import {
+  ArrayMaxSize,
   IsBoolean,
   IsIn,
   IsInt,
@@ -77,6 +78,8 @@ export class LensConsentInput {
   @IsOptional() @IsString() @MaxLength(200) name?: string
   /** For press: what is pressed before it, where it is not there at once. */
   @IsOptional() @ValidateNested() @Type(() => LensConsentPress) first?: LensConsentPress
+  /** For press: switches (CSS) that are switched off before it, where they are on. */
+  @IsOptional() @ArrayMaxSize(60) @IsString({ each: true }) @Length(1, 2000, { each: true }) off?: string[]
   /** For cookie: as the `Cookie` header has it. */
   @IsOptional()
   @IsString()

@@ -4,6 +4,8 @@ export interface ConsentControl {
   name: string
   /** What has to be pressed before it is there. */
   first?: { selector: string; name: string }
+  /** Switches that have to be off before it is pressed (CSS), since they are on when they come into sight. */
+  off?: string[]
 }
 
 /** A part of a page that lies over it and has something to press. */
@@ -12,8 +14,8 @@ export interface BannerCandidate {
   text: string
   /** A link to another page leads away. */
   controls: readonly (ConsentControl & { leadsAway?: boolean })[]
-  /** What can be switched in it: how many are on that could be off, and how many could be at all. */
-  switches?: { on: number; all: number }
+  /** What can be switched in it: what is on that could be off (CSS), and how many there are at all. */
+  switches?: { on: string[]; all: number }
 }
 
 /** By what a site asks its visitors whether they agree to being followed. */
@@ -41,6 +43,8 @@ const LEADS_ON =
 /** What keeps the choices as they stand. */
 const SAVES =
   /\b(save|confirm|apply|submit)\b|speicher|bestätig|übernehm|enregistrer|confirmer|valider|guardar|confirmar|salva|conferma|opslaan|bevestig|spara|bekräfta|zapisz|potwierd/i
+/** A form with more than so many switched on is no banner that anybody answers. */
+const MOST_ON = 60
 const ALL = /\b(all|everything|alle[ns]?|tout|todo|todas|tutti|tutto|alla|wszystk)/i
 
 /**
@@ -71,16 +75,19 @@ const plain = ({ selector, name }: ConsentControl): ConsentControl => ({ selecto
 
 /**
  * What refuses among all that lies over a page, once more of the question was opened; null where nothing does. Where nothing says so,
- * whoever keeps choices of which none is switched on refuses as well.
+ * whoever keeps choices of which none is switched on refuses as well; what is on has to be switched off before.
  */
 export function refusalIn(candidates: readonly BannerCandidate[]): ConsentControl | null {
   const asking = candidates.filter(({ text }) => ABOUT.test(text))
   const refusing = asking.flatMap(({ controls }) => controls.filter(({ name }) => REFUSES.test(name)))
   const saving = asking.flatMap(({ controls, switches }) =>
-    switches && switches.all > 0 && switches.on === 0
-      ? controls.filter(({ name, leadsAway }) => !leadsAway && SAVES.test(name) && !ALL.test(name))
+    switches && switches.all > 0 && switches.on.length <= MOST_ON
+      ? controls
+          .filter(({ name, leadsAway }) => !leadsAway && SAVES.test(name) && !ALL.test(name))
+          .map((control) => ({ ...plain(control), ...(switches.on.length > 0 && { off: switches.on }) }))
       : [],
   )
-  const [refusal] = [...refusing.filter(({ name }) => ALL.test(name)), ...refusing, ...saving]
-  return refusal ? plain(refusal) : null
+  const [refusal] = [...refusing.filter(({ name }) => ALL.test(name)), ...refusing].map(plain)
+  // Of parts within each other the one is meant that has the fewest switches.
+  return refusal ?? saving.sort((a, b) => (a.off?.length ?? 0) - (b.off?.length ?? 0))[0] ?? null
 }

@@ -59,6 +59,7 @@ export async function pressAnswer(
   const before = await sessionOf(page)
   try {
     if (consent.first) await press(page, consent.first)
+    for (const selector of consent.off ?? []) await switchOff(page, selector)
     await controlOn(page, consent.selector).waitFor({ timeout: NOT_THERE_MS })
     if (!(await isToBePressed(page, consent))) throw new Error('something else')
     await controlOn(page, consent.selector).click({ timeout: NOT_THERE_MS })
@@ -82,6 +83,16 @@ async function press(page: Page, { selector, name }: { selector: string; name: s
   await control.waitFor({ timeout: NOT_THERE_MS })
   if (!(await says(control, name))) throw new Error('something else')
   await control.click({ timeout: NOT_THERE_MS })
+}
+
+/** Drawn switches often hide the box that they are, so it is pressed where it stands and not where it is seen. */
+async function switchOff(page: Page, selector: string): Promise<void> {
+  const isOn = () => control.evaluate((element: HTMLElement) => element.matches(':checked, [aria-checked="true"]'))
+  const control = controlOn(page, selector)
+  await control.waitFor({ state: 'attached', timeout: NOT_THERE_MS })
+  if (!(await isOn())) return
+  await control.evaluate((element: HTMLElement) => element.click())
+  if (await isOn()) throw new Error('still on')
 }
 
 const MOST_ENTRIES = 100

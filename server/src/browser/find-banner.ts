@@ -15,8 +15,11 @@ const LOOK_AGAIN_MS = 250
  * more.
  */
 export async function findAnswers(page: Page): Promise<ConsentBanner | null> {
-  const banner = await findBanner(page)
-  if (!banner || banner.refuse || !banner.more) return banner
+  const candidates = await candidatesOn(page)
+  const banner = consentBannerIn(candidates)
+  if (!banner || banner.refuse) return banner
+  const here = refusalIn(candidates)
+  if (here || !banner.more) return { ...banner, refuse: here }
   const { more } = banner
   try {
     await controlOn(page, more.selector).click({ timeout: OPENS_MS })
@@ -48,10 +51,11 @@ async function candidatesIn(page: Page, selector: string): Promise<BannerCandida
     const frame = await Promise.race([frameAt(page, selector), late])
     if (!frame) return []
     const { found } = await Promise.race([frame.evaluate(liesOver, { ...LIMITS, whole: true }), late])
-    return found.map(({ selector: own, controls, ...rest }) => ({
+    return found.map(({ selector: own, controls, switches, ...rest }) => ({
       ...rest,
       selector: inside(own),
       controls: controls.map((control) => ({ ...control, selector: inside(control.selector) })),
+      ...(switches && { switches: { ...switches, on: switches.on.map(inside) } }),
     }))
   } catch {
     return []
@@ -130,7 +134,7 @@ function liesOver(limits: typeof LIMITS & { whole: boolean }): { found: BannerCa
         each.matches('input[type=checkbox], [role=switch], [role=checkbox]') &&
         !each.matches(':disabled, [aria-disabled="true"]'),
     )
-    const on = switches.filter((each) => each.matches(':checked, [aria-checked="true"]')).length
+    const on = switches.filter((each) => each.matches(':checked, [aria-checked="true"]')).map(selectorOf)
     if (controls.length > 0)
       found.push({
         selector: selectorOf(element),

@@ -14,9 +14,9 @@ export interface LensSettings {
 
 /** An answer, and how it is given: pressed on the site's own banner, or as what the site keeps of it. */
 export type LensConsent = { answer: 'agreed' | 'refused' } &
-  /** `first` is pressed before it, where it is not there at once. */
+  /** `first` is pressed before it, where it is not there at once; then what is on of `off` is switched off. */
   (
-    | { by: 'press'; selector: string; name: string; first?: { selector: string; name: string } }
+    | { by: 'press'; selector: string; name: string; first?: { selector: string; name: string }; off?: string[] }
     | { by: 'cookie'; cookie: string }
     | { by: 'storage'; key: string; value: string }
     /** As long as the tab is open. */

@@ -84,12 +84,19 @@ export class LensService {
 }
 
 /** @throws ProblemError naming the field that is missing. */
-function consentOf({ answer, by, selector, name = '', first, cookie, key, value }: LensConsentInput): LensConsent {
+function consentOf({ answer, by, selector, name = '', first, off, cookie, key, value }: LensConsentInput): LensConsent {
   const need = (field: string, message: string) =>
     new ProblemError(422, message, [{ field: `consent/${field}`, message }])
   if (by === 'press') {
     if (!selector) throw need('selector', 'Say what is pressed on the site’s banner, as a CSS selector.')
-    return { answer, by, selector, name, ...(first && { first: { selector: first.selector, name: first.name } }) }
+    return {
+      answer,
+      by,
+      selector,
+      name,
+      ...(first && { first: { selector: first.selector, name: first.name } }),
+      ...(off && off.length > 0 && { off: [...off] }),
+    }
   }
   if (by === 'cookie') {
     if (!cookie) throw need('cookie', 'Enter the cookie that the site keeps of the answer.')

@@ -119,7 +119,8 @@ function Outcome({ site, cost }: { site: Site; cost: ConsentCost }) {
 const pressedOn = ({ banner }: ConsentCost, { side }: ConsentSide): string | null => {
   const press = side === 'agreed' ? banner?.agree : banner?.refuse
   if (!press) return null
-  return press.first ? `${press.first.name}”, then “${press.name}` : press.name
+  const off = press.off ? `${plural(press.off.length, 'switch', 'switches')} off, ` : ''
+  return press.first ? `“${press.first.name}”, ${off || 'then '}“${press.name}”` : `${off}“${press.name}”`
 }
 
 function Row({ side, pressed }: { side: ConsentSide; pressed: string | null }) {
@@ -127,7 +128,7 @@ function Row({ side, pressed }: { side: ConsentSide; pressed: string | null }) {
     <tr className="border-t border-line/60">
       <th scope="row" className="py-1 pr-8 font-normal">
         {SIDE_WORDS[side.side]}
-        {pressed !== null && <span className="text-soft"> – “{pressed}”</span>}
+        {pressed !== null && <span className="text-soft"> – {pressed}</span>}
       </th>
       {side.failure === null ? (
         <>

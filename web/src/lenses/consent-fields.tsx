@@ -1,6 +1,7 @@
 import { useWatch, type UseFormReturn } from 'react-hook-form'
 import { Choice } from '../parts/choice.js'
 import { Field } from '../parts/field.js'
+import { Lines } from '../parts/lines.js'
 import type { LensValues } from './lens-values.js'
 
 /** What the visitor has answered where the site asks for consent, and how the answer is given. */
@@ -47,6 +48,15 @@ export function ConsentFields({ form }: { form: UseFormReturn<LensValues> }) {
           hint="Only where it is not there at once, as behind “Settings”"
           field={register('consentFirst')}
           error={errors.consentFirst}
+        />
+      )}
+      {answer === 'refused' && by === 'press' && (
+        <Lines
+          label="What is switched off before it"
+          hint="CSS selectors, one a line; only where switches are on by themselves"
+          rows={2}
+          field={register('consentOff')}
+          error={errors.consentOff}
         />
       )}
       {answer !== 'none' && by === 'cookie' && (

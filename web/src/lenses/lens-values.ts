@@ -31,6 +31,8 @@ export interface LensValues {
   /** What is pressed before it; empty where it is there at once. */
   consentFirst: string
   consentFirstName: string
+  /** Switches that are switched off before it, one a line. */
+  consentOff: string
   consentCookie: string
   consentKey: string
   consentValue: string
@@ -78,6 +80,7 @@ export function valuesOf(lens: Lens, keepName: boolean): LensValues {
     consentName: lens.consent?.name ?? '',
     consentFirst: lens.consent?.first?.selector ?? '',
     consentFirstName: lens.consent?.first?.name ?? '',
+    consentOff: lens.consent?.off?.join('\n') ?? '',
     consentCookie: lens.consent?.cookie ?? '',
     consentKey: lens.consent?.key ?? '',
     consentValue: lens.consent?.value ?? '',
@@ -110,7 +113,8 @@ function consentOf(values: LensValues): LensConsentInput | null {
   const first = { selector: values.consentFirst.trim(), name: values.consentFirstName }
   if (by === 'press') {
     const press = { selector: values.consentSelector.trim(), name: values.consentName }
-    return { answer, by, ...press, ...(first.selector && { first }) }
+    const off = values.consentOff.split('\n').flatMap((line) => line.trim() || [])
+    return { answer, by, ...press, ...(first.selector && { first }), ...(off.length > 0 && { off }) }
   }
   return by === 'cookie'
     ? { answer, by, cookie: values.consentCookie.trim() }
