@@ -27,7 +27,7 @@ const project = (name) => ({
 // Pages of the stand-in take real time to make, and CI machines are slow.
 // Much of a test is waiting for a page: on two cores three at a time take four fifths of the time of two.
 export default {
-  testTimeout: 300_000,
+  testTimeout: 600_000,
   maxWorkers: 3,
   projects: ['core', 'contract', 'web', 'server', 'standin', 'gate'].map(project),
 }

@@ -73,7 +73,7 @@ it('is registered with a name and a password, read with them, and shown in the p
 
   const preview = (await t.call('POST', `/sites/${site.id}/previews`, {}, { origin: await t.app.getUrl() })).body
   expect(await statusThrough(preview.address, '/opening-hours')).toBe(200)
-}, 120_000)
+}, 300_000)
 
 it('what is kept stays where only something else is entered, and nothing is kept that does not open it', async () => {
   const [{ id }] = (await t.call('GET', '/sites')).body

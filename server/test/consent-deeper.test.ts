@@ -40,7 +40,7 @@ beforeAll(async () => {
   plain.gate = (html) => html.replace('<h1>', `${BANNER}<h1>`)
   siteId = (await t.call('POST', '/sites', { address: plain.address, local: true, withoutConnector: true })).body.id
   site = `/sites/${siteId}`
-}, 60_000)
+}, 300_000)
 afterAll(async () => {
   await browser?.close()
   await db?.close()
@@ -89,7 +89,7 @@ it('what refuses behind more of the banner is found, and either answer is carrie
 
   const refusing = await readThrough({ answer: 'refused', by: 'press', ...banner!.refuse }, 'Refused')
   expect(refusing).toEqual({ failure: null, followed: 0 })
-}, 120_000)
+}, 300_000)
 
 it('an entry that lasts as long as the tab answers too, and a wrong one does not', async () => {
   const yes = await readThrough({ answer: 'agreed', by: 'session', key: 'said', value: 'yes' }, 'By the tab')
@@ -102,4 +102,4 @@ it('an entry that lasts as long as the tab answers too, and a wrong one does not
     'By what leads nowhere',
   )
   expect(gone.failure).toContain('has no “Reject all” to press any more')
-}, 120_000)
+}, 300_000)

@@ -53,7 +53,7 @@ beforeAll(async () => {
   stranger = plain.address.replace('plain.', 'stranger.')
   plain.replaced.set('/ask.html', ASK)
   page = await browser.newPage()
-}, 60_000)
+}, 300_000)
 afterAll(async () => {
   await browser?.close()
   await db?.close()
@@ -84,7 +84,7 @@ it('a banner in a frame of another company is found, and either answer is carrie
   ])
   // Pressed once in a browser that nobody measures, and followed once more in the reading that is.
   expect(plain.asked.slice(from).filter((path) => path.includes('followed'))).toHaveLength(2)
-}, 120_000)
+}, 300_000)
 
 it('a banner in an open shadow tree is found, and what refuses behind more of it', async () => {
   withBanner(IN_SHADOW)
@@ -97,7 +97,7 @@ it('a banner in an open shadow tree is found, and what refuses behind more of it
   expect(banner!.text).not.toContain('position')
   for (const { selector, name } of [banner!.agree, banner!.refuse!])
     await expect(page.locator(`css=${selector}`).first().innerText()).resolves.toBe(name)
-}, 60_000)
+}, 300_000)
 
 it('choices that are kept with none switched on are a refusal, and what is on is switched off before', async () => {
   const choices = (on: string) => `<div style="position:fixed;bottom:0">We use cookies. <button>Accept all</button>
@@ -116,7 +116,7 @@ it('choices that are kept with none switched on are a refusal, and what is on is
     agree: { name: 'Accept all' },
     refuse: { name: 'Save my choices', first: { name: 'Let me choose' }, off: ['#counting'] },
   })
-}, 60_000)
+}, 300_000)
 
 it('what is switched on by itself is switched off, however it is drawn, and kept so', async () => {
   // One box is drawn by its label alone, one switch is no box at all, and all stand on the banner itself.
@@ -170,7 +170,7 @@ it('what is switched on by itself is switched off, however it is drawn, and kept
   expect((await t.call('GET', `${site}/lenses`)).body.at(-1).consent).toEqual(consent)
   const wrong = await t.call('POST', `${site}/lenses`, { ...lens, name: 'Wrong', consent: { ...consent, off: [''] } })
   expect(wrong.status).toBe(422)
-}, 120_000)
+}, 300_000)
 
 it('a frame that lies over nothing, or shows nothing, is no banner, nor is a document without a body', async () => {
   withBanner(inFrame(stranger).replace('position:fixed;', ''))
@@ -181,4 +181,4 @@ it('a frame that lies over nothing, or shows nothing, is no banner, nor is a doc
   expect(await findBanner(page)).toBeNull()
   await page.goto('data:image/svg+xml,<svg xmlns="http://www.w3.org/2000/svg"><text>Cookies?</text></svg>')
   expect(await findBanner(page)).toBeNull()
-}, 60_000)
+}, 300_000)

@@ -78,7 +78,7 @@ it('killed before any of its writings, it goes on where it was, and site and Unv
     expect((await t.call('GET', `${site}/drafts`)).body.rules).toEqual([])
   }
   expect([...states]).toEqual(expect.arrayContaining(['begun', 'sending', 'sent', 'purged', 'checked', 'live']))
-}, 400_000)
+}, 600_000)
 
 it('killed between the site’s taking the rules and writing that down, it does not send them twice', async () => {
   const id = await begin()

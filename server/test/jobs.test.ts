@@ -104,7 +104,7 @@ it('what gets somewhere has all its tries again', async () => {
   await runnerOf(job)
   await until(() => !seen.open)
   expect(seen).toMatchObject({ runs: 9, givenUp: [], stood: [] })
-}, 400_000)
+}, 600_000)
 
 it('trouble that does not pass is told at once, and costs no try', async () => {
   const { job, seen } = aJob(async () => {

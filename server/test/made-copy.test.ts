@@ -29,7 +29,7 @@ beforeAll(async () => {
   siteId = body.id
   site = `/sites/${siteId}`
   await sweep('/about')
-}, 120_000)
+}, 300_000)
 afterAll(async () => {
   await browser?.close()
   await db?.close()
@@ -81,7 +81,7 @@ it('is made of a stylesheet that was looked through, and of no other', async () 
   expect((await t.call('POST', `${site}/nowhere/files/${file.n}/copy`)).body).toEqual(made)
   const whole = view.files.find(({ isCleaned }) => !isCleaned)!
   expect((await t.call('POST', `${site}/nowhere/files/${whole.n}/copy`)).status).toBe(409)
-}, 120_000)
+}, 300_000)
 
 it('is predicted from what is kept of the page as it would be from its readings', async () => {
   const { saved, perPage } = await predicted([rule(made)])
@@ -91,7 +91,7 @@ it('is predicted from what is kept of the page as it would be from its readings'
   await db.query('update page_file set in_html = null')
   expect((await predicted([rule(made)])).saved).toEqual(saved)
   await db.query('update page_file set in_html = true')
-}, 60_000)
+}, 300_000)
 
 it('can be drafted only for the file that it was made of, and only here', async () => {
   const draft = async (one: object) => (await t.call('POST', `${site}/drafts`, { rules: [one] })).body
@@ -124,7 +124,7 @@ it('is served once the rule is live, charged to whom the file was, and no longer
   for (const { id, status } of (await t.call('GET', `${site}/sweeps`)).body)
     if (status === 'running') await t.call('POST', `/sweeps/${id}/cancel`)
   expect(await theme('/about')).toContain(THEME)
-}, 120_000)
+}, 300_000)
 
 it('of a file that is another one by now is left alone by the site, which says so', async () => {
   const text = 'a{color:red}'
@@ -136,4 +136,4 @@ it('of a file that is another one by now is left alone by the site, which says s
   expect(await theme('/about')).toContain(THEME)
   const { copies } = (await t.call('GET', `${site}/copies`)).body
   expect(copies.find(({ trouble }: { trouble: string | null }) => trouble !== null)).toMatchObject({ isMade: true, trouble: expect.stringContaining('another one by now') }) // prettier-ignore
-}, 60_000)
+}, 300_000)

@@ -54,7 +54,7 @@ beforeAll(async () => {
   const { body } = await t.call('POST', '/sites', { address: plain.address, local: true, withoutConnector: true })
   siteId = body.id
   site = `/sites/${siteId}`
-}, 60_000)
+}, 300_000)
 afterAll(async () => {
   await browser?.close()
   await db?.close()
@@ -111,7 +111,7 @@ it('names what is used nowhere, keeps what a state, paper or a script may bring,
   // It comes unpacked, so each byte counts.
   expect(file!.cleanedWire).toBe(Buffer.byteLength(cleaned))
   expect(file!.spared).toBeGreaterThan(0)
-}, 120_000)
+}, 300_000)
 
 it('names the functions of scripts that never ran, with what speaks for them, and cleans no script of them', async () => {
   const view: NowhereView = (await t.call('GET', `${site}/nowhere`)).body
@@ -139,7 +139,7 @@ it('what any page of any sweep has used is used, as long as the file is the same
   plain.replaced.set('/look/pond/pond.css', `${CSS}.new { color: red }`)
   const changed = await look()
   expect(changed.files[0]).toMatchObject({ why: expect.stringContaining('has changed since the sweep'), spared: 0 })
-}, 120_000)
+}, 300_000)
 
 it('words of scripts are names, and beginnings of names', () => {
   const words = new ScriptWords()

@@ -81,7 +81,7 @@ it('is registered once its name is mapped and its certificate was looked at, and
   }
   const preview = (await t.call('POST', `/sites/${site.id}/previews`, {}, { origin: await t.app.getUrl() })).body
   expect(await statusThrough(preview.address, '/about')).toBe(200)
-}, 120_000)
+}, 300_000)
 
 it('keeps what it has fetched, so that a second view is one', async () => {
   const lens = FIRST_LENSES.find(({ name }) => /second view/.test(name))!.settings
@@ -95,7 +95,7 @@ it('keeps what it has fetched, so that a second view is one', async () => {
   expect(requests.filter(({ fromCache }) => fromCache).map(({ url }) => new URL(url).pathname)).toContain(
     '/made/all.js',
   )
-}, 60_000)
+}, 300_000)
 
 it('nobody else’s page gets at it by the same certificate', async () => {
   const stranger = await plainSite()
@@ -113,7 +113,7 @@ it('nobody else’s page gets at it by the same certificate', async () => {
   } finally {
     await stranger.stop()
   }
-}, 60_000)
+}, 300_000)
 
 it('a name is mapped for one place only, and a copy is one of a site that is none', async () => {
   const [{ id }] = (await t.call('GET', '/sites')).body
@@ -128,7 +128,7 @@ it('a name is mapped for one place only, and a copy is one of a site that is non
   expect((await change({ copyOf: live.body.id })).body.copyOf).toBe(live.body.id)
   expect((await t.call('PATCH', `/sites/${live.body.id}`, { copyOf: id })).body.errors[0].field).toBe('copyOf')
   await stranger.stop()
-}, 60_000)
+}, 300_000)
 
 it('a certificate that has become another one fails the readings until somebody has looked at it', async () => {
   const [site] = (await t.call('GET', '/sites')).body.filter((each: { address: string }) => each.address === address)
@@ -146,7 +146,7 @@ it('a certificate that has become another one fails the readings until somebody 
   const kept = await t.call('PATCH', `/sites/${site.id}`, { certificate: now.fingerprint })
   expect(kept).toMatchObject({ status: 200 })
   expect(kept.body.certificate.fingerprint).toBe(now.fingerprint)
-}, 60_000)
+}, 300_000)
 
 const statusThrough = (preview: string, path: string): Promise<number> => {
   const { host, port } = new URL(preview)

@@ -151,7 +151,7 @@ it('knows a picture that was made anew under quite another name by its look, and
     now: `${plain.address}/pictures/img-8842.webp`,
   })
   plain.gate = null
-}, 180_000)
+}, 300_000)
 
 /** A picture with slow changes, another one for each number. */
 function photograph(n: number): Promise<Buffer> {

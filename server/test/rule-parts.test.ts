@@ -212,4 +212,4 @@ it('pages say what stands in and where to connect, copies are checked, and the s
     refreshDays: 7,
     trouble: null,
   })
-}, 60_000)
+}, 300_000)

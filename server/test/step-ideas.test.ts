@@ -95,7 +95,7 @@ it('each thing that the page has is tried, with what it brings as what is expect
   expect(posted).not.toContain('/ask')
   // What both devices have is offered once.
   expect(new Set(ideas.map(({ step }) => step.name)).size).toBe(ideas.length)
-}, 120_000)
+}, 300_000)
 
 it('what was added is offered no more', async () => {
   const [{ ideas }] = (await t.call('GET', `${site}/step-ideas`)).body as [StepIdeas]
@@ -116,7 +116,7 @@ it('whoever goes on after a kill knows what was found before, whatever order the
   await row!.reload()
   expect(asKind(row!, 'ideas')!.taken).toMatchObject({ looked: 2 })
   expect(asKind(row!, 'ideas')!.taken.ideas).toHaveLength(ideas.length)
-}, 120_000)
+}, 300_000)
 
 it('a page that can’t be read is told, and two can’t look at once', async () => {
   isDown = true
@@ -136,7 +136,7 @@ it('a page that can’t be read is told, and two can’t look at once', async ()
   await row!.update({ state: 'done' })
   await readStepIdeas({ ...workerTools(db, { browsers }), site: (await SiteRow.findOne())!, key: null, keep: () => Promise.reject(new Error('nothing is kept')) }, asKind(row!, 'ideas')!) // prettier-ignore
   expect((await t.call('POST', `${site}/step-ideas/stop`)).status).toBe(409)
-}, 120_000)
+}, 300_000)
 
 it('of each kind the page that most see is looked at, and one for each add-on that is on none of these', () => {
   const pages = [

@@ -114,4 +114,4 @@ it('the page falls by what each add-on was charged with, and as was predicted', 
     const left = whole.requests.filter(({ id }) => !predicted.requests.includes(id))
     expect([payer, filesOf(left)]).toEqual([payer, without])
   }
-}, 300_000)
+}, 600_000)

@@ -140,7 +140,7 @@ it('taking any one add-on away lowers the page by exactly what was predicted', a
   const share = sumOf(whole, fromOutside, UNASSIGNED) / whole.requests.reduce((sum, r) => sum + r.transferBytes, 0)
   expect(share).toBeGreaterThan(0.5)
   expect(share).toBeLessThan(0.75)
-}, 300_000)
+}, 600_000)
 
 const NOTHING_KNOWN = { needs: {}, libraries: [] }
 

@@ -99,7 +99,7 @@ it('the paid edition, another add-on and none are held against what is there, an
   const picture = await fetch(
     `${await t.app.getUrl()}/api/weigh-ins/${begun.id}/pages/${pageIds[0]}/variants/2/picture`,
   )
-  expect(picture.headers.get('content-type')).toBe('image/jpeg')
+  expect(picture.headers.get('content-type')).toBe('image/avif')
 
   expect(await traces()).toEqual(before)
   const { body: addOns } = await t.call('GET', `${site}/add-ons`)

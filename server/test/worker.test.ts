@@ -80,7 +80,7 @@ it('killed in mid-sweep loses nothing: another worker goes on, and no reading is
       type: QueryTypes.SELECT,
     })
   expect(tolls[0]!.n).toBe(2)
-}, 400_000)
+}, 600_000)
 
 it('reads every page once before any again, and until then times are to come', async () => {
   const pages = ((await t.call('GET', `${site}/pages`)).body as { id: number }[]).slice(0, 4).map(({ id }) => id)
@@ -109,7 +109,7 @@ it('reads every page once before any again, and until then times are to come', a
   expect(order.map(({ repeat }) => repeat)).toEqual([1, 1, 1, 1, 2, 2, 2, 2])
   const { body: whole } = await t.call('GET', `${site}/ledger?sweep=${sweep.id}`)
   expect(whole).toMatchObject({ untimedPages: [], sweep: { pagesDone: 4, pagesBegun: 0 } })
-}, 400_000)
+}, 600_000)
 
 it('charges elements to the add-ons that wrote them on the server, by the marks that the site sets', async () => {
   const [page] = (await t.call('GET', `${site}/pages`)).body as { id: number }[]
@@ -139,7 +139,7 @@ it('goes on with another browser when its own is killed', async () => {
   for (const pid of browsers) process.kill(pid, 'SIGKILL')
   await end
   expect(await whole(sweep.id)).toMatchObject({ status: 'done', readings: 4, readingsFailed: 0, pagesDone: 2 })
-}, 400_000)
+}, 600_000)
 
 it('goes on when the server that began the sweep is killed', async () => {
   const server = spawn(process.execPath, [SERVER], { env: { ...process.env, NODE_OPTIONS: '' } })
@@ -159,4 +159,4 @@ it('goes on when the server that began the sweep is killed', async () => {
   await once(server, 'exit')
   await end
   expect(await whole(id)).toMatchObject({ status: 'done', readings: 2, readingsFailed: 0, pagesDone: 2 })
-}, 400_000)
+}, 600_000)

@@ -36,6 +36,14 @@ describe('a lens in its form', () => {
         fc.constantFrom(
           null,
           { answer: 'agreed' as const, by: 'press' as const, selector: '#yes', name: 'Yes' },
+          {
+            answer: 'refused' as const,
+            by: 'press' as const,
+            selector: '#keep',
+            name: 'Save',
+            first: { selector: '#more', name: 'Settings' },
+            off: ['#count', '#ask -> #follow'],
+          },
           { answer: 'refused' as const, by: 'cookie' as const, cookie: 'asked=no' },
           { answer: 'agreed' as const, by: 'storage' as const, key: 'asked', value: '' },
         ),
