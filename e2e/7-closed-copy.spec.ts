@@ -38,6 +38,9 @@ test('a copy that is closed to the public is registered with a name and a passwo
     await page.goto(`/sites/${site}/settings`)
     const access = page.getByRole('region', { name: 'Closed to the public' })
     await expect(access).toContainText('Unvelt goes in as ilse')
+    // What stands above it comes by itself, and a press on what moves away is none.
+    await expect(page.getByText('None so far.')).toBeVisible()
+    await expect(page.getByText('Suggested by the pages')).toBeVisible()
     await access.getByRole('button', { name: 'Do without' }).click()
     await expect(page.getByText('is closed to the public: it asks')).toBeVisible()
     await access.getByRole('button', { name: 'Change …' }).click()
