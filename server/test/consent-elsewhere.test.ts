@@ -100,7 +100,12 @@ it('a banner in an open shadow tree is found, and what refuses behind more of it
 }, 300_000)
 
 it('choices that are kept with none switched on are a refusal, and what is on is switched off before', async () => {
-  const choices = (on: string) => `<div style="position:fixed;bottom:0">We use cookies. <button>Accept all</button>
+  // What lies over the page beside it asks nothing, though it speaks of privacy and has something to send and to switch.
+  const choices = (
+    on: string,
+  ) => `<header style="position:sticky;top:0"><a href="/privacy">Privacy</a> <label><input type="checkbox"> Menu</label>
+      <button>Submit</button></header>
+    <div style="position:fixed;bottom:0">We use cookies. <button>Accept all</button>
       <button onclick="document.getElementById('choose').show()">Let me choose</button></div>
     <dialog id="choose">Which cookies? <label><input type="checkbox" checked disabled> Needed</label>
       <label><input type="checkbox" ${on}> Counting</label> <button>Save my choices</button></dialog>`
@@ -109,6 +114,7 @@ it('choices that are kept with none switched on are a refusal, and what is on is
   expect(await findAnswers(page)).toMatchObject({
     refuse: { name: 'Save my choices', first: { name: 'Let me choose' } },
   })
+  await page.goto(`${plain.address}/about`)
   expect((await findAnswers(page))!.refuse).not.toHaveProperty('off')
   withBanner(choices('id="counting" checked'))
   await page.goto(`${plain.address}/about`)
@@ -122,7 +128,7 @@ it('what is switched on by itself is switched off, however it is drawn, and kept
   // One box is drawn by its label alone, one switch is no box at all, and all stand on the banner itself.
   withBanner(`<form id="ask" style="position:fixed;bottom:0" onsubmit="return false">We use cookies, if you like.
       <label>Counting <input id="count" type="checkbox" checked style="position:absolute;opacity:0;width:0;height:0"></label>
-      <span id="follow" role="switch" aria-checked="true" onclick="this.ariaChecked = String(this.ariaChecked !== 'true')">Following</span>
+      <span id="follow" role="switch" aria-checked="true" onclick="setTimeout(() => (this.ariaChecked = String(this.ariaChecked !== 'true')), 200)">Following</span>
       <button id="all">Accept all</button> <button id="keep">Save</button></form>
     <script>
       const ask = document.getElementById('ask')

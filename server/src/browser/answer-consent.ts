@@ -15,6 +15,8 @@ export interface AnsweredState extends KeptState {
 }
 
 const NOT_THERE_MS = 5_000
+const SWITCHES_MS = 2_000
+const LOOK_AGAIN_MS = 50
 /** What a press sets off is mostly over by then; what it loads is nobody's figure. */
 const SETTLE_MS = 3_000
 /** An answer is good for many pages, as it is for a visitor; longer, and a site may ask again. */
@@ -92,7 +94,9 @@ async function switchOff(page: Page, selector: string): Promise<void> {
   await control.waitFor({ state: 'attached', timeout: NOT_THERE_MS })
   if (!(await isOn())) return
   await control.evaluate((element: HTMLElement) => element.click())
-  if (await isOn()) throw new Error('still on')
+  // A page may draw what was switched only a while later.
+  for (const until = Date.now() + SWITCHES_MS; await isOn(); await page.waitForTimeout(LOOK_AGAIN_MS))
+    if (Date.now() > until) throw new Error('still on')
 }
 
 const MOST_ENTRIES = 100

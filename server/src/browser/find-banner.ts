@@ -18,13 +18,21 @@ export async function findAnswers(page: Page): Promise<ConsentBanner | null> {
   const candidates = await candidatesOn(page)
   const banner = consentBannerIn(candidates)
   if (!banner || banner.refuse) return banner
-  const here = refusalIn(candidates)
+  const isBanner = ({ selector }: BannerCandidate) => selector === banner.selector
+  const here = refusalIn(candidates.filter(isBanner))
   if (here || !banner.more) return { ...banner, refuse: here }
+  const own = new Set(controlsOf(candidates.filter(isBanner)))
+  const others = new Set(controlsOf(candidates).filter((selector) => !own.has(selector)))
   const { more } = banner
   try {
     await controlOn(page, more.selector).click({ timeout: OPENS_MS })
     for (const until = Date.now() + OPENS_MS; Date.now() < until; await page.waitForTimeout(LOOK_AGAIN_MS)) {
-      const refuse = refusalIn(await candidatesOn(page))
+      // What lay over the page before as well, a menu or a letter to order, has nothing to do with the answer.
+      const opened = (await candidatesOn(page)).map((candidate) => ({
+        ...candidate,
+        controls: candidate.controls.filter(({ selector }) => !others.has(selector)),
+      }))
+      const refuse = refusalIn(opened)
       if (refuse) return { ...banner, refuse: { ...refuse, first: { selector: more.selector, name: more.name } } }
     }
   } catch {
@@ -32,6 +40,9 @@ export async function findAnswers(page: Page): Promise<ConsentBanner | null> {
   }
   return banner
 }
+
+const controlsOf = (candidates: readonly BannerCandidate[]) =>
+  candidates.flatMap(({ controls }) => controls.map(({ selector }) => selector))
 
 const LIMITS = { candidates: 40, controls: 40, frames: 4, text: 2_000, name: 120 }
 const FRAME_MS = 2_000
