@@ -136,8 +136,9 @@ function whyAsked(each: RetireCase, active: ReadonlySet<string>): Pick<RetireQue
   const needing = each.neededBy.filter((slug) => active.has(slug))
   if (needing.length > 0) return { why: 'needed', about: needing }
   // Switched off it is used by nobody, whatever is known.
-  const dark = each.active ? each.pages.paths((word, isPublic) => word === 'unknown' && isPublic) : []
-  return dark.length > 0 && each.usedOn.length === 0 ? { why: 'use not known', about: dark } : null
+  const mayBeUsed = each.active && each.usedOn.length === 0
+  const dark = mayBeUsed ? each.pages.paths((word, isPublic) => word === 'unknown' && isPublic) : []
+  return dark.length > 0 ? { why: 'use not known', about: dark } : null
 }
 
 function candidateOf(each: RetireCase, reasons: Candidate['reasons']): Candidate {

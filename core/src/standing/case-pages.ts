@@ -111,6 +111,7 @@ export class CasePages {
 
   paths(which: Which): string[] {
     const paths: string[] = []
+    if (!this.has(which)) return paths
     for (let n = 0; n < this.columns.page.length; n++) {
       const page = this.site.at[this.columns.page[n]!]!
       if (page >= 0 && which(USE_WORDS[this.words[page]!]!, this.site.isPublic[page] === 1))

@@ -8,11 +8,9 @@ import { Failed, Loading } from '../parts/notice.js'
 import { PlaceHead } from '../parts/place-head.js'
 import { toast } from '../parts/toast.js'
 import { costWords, lostWords, reasonWords, standWords } from './retirement-words.js'
+import { AskedOfSite } from './asked-of-site.js'
 import { IdleFeatures } from './idle-features.js'
-import { LeftBehind } from './left-behind.js'
 import { ToBeAsked } from './to-be-asked.js'
-import { KeepingsPart } from '../tidy/keepings-part.js'
-import { SnapshotsPart } from '../snapshots/snapshots-part.js'
 import { StepTrack } from './step-track.js'
 
 /** What may go for good, what is on its way, and what went. */
@@ -35,9 +33,7 @@ export function RetirementsPlace() {
       <Candidates siteId={site.id} candidates={candidates} />
       <IdleFeatures siteId={site.id} idle={idleFeatures} />
       <ToBeAsked siteId={site.id} questions={questions} />
-      {site.hasConnector && <LeftBehind siteId={site.id} open={open} />}
-      {site.hasConnector && <KeepingsPart siteId={site.id} />}
-      {site.hasConnector && <SnapshotsPart siteId={site.id} />}
+      {site.hasConnector && <AskedOfSite siteId={site.id} open={open} />}
       {gone.length > 0 && <Gone siteId={site.id} gone={gone} />}
       {off.length > 0 && (
         <section aria-label="Called off" className="border-t border-line pb-4">
