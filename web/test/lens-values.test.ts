@@ -74,6 +74,19 @@ describe('who looks', () => {
       fields: { who: 'ash', word: 'w' },
     }))
 
+  it('switches nothing off for whoever agrees, though some was entered before', () => {
+    const consent = {
+      answer: 'refused' as const,
+      by: 'press' as const,
+      selector: '#keep',
+      name: 'Save',
+      off: ['#count'],
+    }
+    const values = valuesOf(lens({ consent }), true)
+    expect(inputOf(values).consent).toEqual(consent)
+    expect(inputOf({ ...values, consent: 'agreed' }).consent).not.toHaveProperty('off')
+  })
+
   it('is sent without what was left empty, which is kept then', () => {
     expect(visitorOf({ ...byForm, answers: [answer('who', ''), answer('word', '')] })).not.toHaveProperty('fields')
     expect(visitorOf({ ...byForm, visitor: 'cookie' })).toEqual({ kind: 'cookie', role: 'editor' })

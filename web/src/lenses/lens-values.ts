@@ -113,7 +113,8 @@ function consentOf(values: LensValues): LensConsentInput | null {
   const first = { selector: values.consentFirst.trim(), name: values.consentFirstName }
   if (by === 'press') {
     const press = { selector: values.consentSelector.trim(), name: values.consentName }
-    const off = values.consentOff.split('\n').flatMap((line) => line.trim() || [])
+    // Whoever agrees is asked for none, though some may have been entered before.
+    const off = answer === 'agreed' ? [] : values.consentOff.split('\n').flatMap((line) => line.trim() || [])
     return { answer, by, ...press, ...(first.selector && { first }), ...(off.length > 0 && { off }) }
   }
   return by === 'cookie'
