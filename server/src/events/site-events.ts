@@ -76,11 +76,17 @@ export class SiteEvents implements OnModuleInit, BeforeApplicationShutdown, OnAp
     })
     client.on('error', (error) => this.logger.warn(error.message))
     client.on('end', () => {
+      if (this.client !== client) return
       this.isHeard = false
-      if (!this.closing) this.listenAgain()
+      this.listenAgain()
     })
-    await client.connect()
-    await client.query(`listen ${NEWS_CHANNEL}; listen ${CHANGES_CHANNEL}`)
+    try {
+      await client.connect()
+      await client.query(`listen ${NEWS_CHANNEL}; listen ${CHANGES_CHANNEL}`)
+    } catch (error) {
+      void client.end().catch(() => {})
+      throw error
+    }
     this.isHeard = true
     // Whatever was written meanwhile, nobody has heard of it.
     this.changes.next(null)
@@ -106,14 +112,15 @@ export class SiteEvents implements OnModuleInit, BeforeApplicationShutdown, OnAp
     )
   }
 
-  /** Until the database is there again. */
+  /** Until the database is there again; once only, though whoever fails to connect both ends and says so. */
   private listenAgain(): void {
+    if (this.again || this.closing) return
     this.again = setTimeout(() => {
-      if (!this.closing)
-        this.listen().catch((error: Error) => {
-          this.logger.error(error.message)
-          this.listenAgain()
-        })
+      this.again = undefined
+      this.listen().catch((error: Error) => {
+        this.logger.error(error.message)
+        this.listenAgain()
+      })
     }, LISTEN_AGAIN_MS)
   }
 }
