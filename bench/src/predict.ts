@@ -2,6 +2,7 @@
 // the readings themselves.
 import {
   attribute,
+  basisOf,
   MEASURES,
   median,
   NO_SOURCES,
@@ -94,7 +95,7 @@ const pages = Array.from({ length: PAGES }, (_, id) => {
   const reading = madeUp(id)
   const attribution = attribute(reading, sources)
   if (id < PREDICTED) kept.push({ reading, attribution })
-  const page = pageGroups([reading], [attribution], FIRST)
+  const page = pageGroups([basisOf(reading, attribution)], FIRST)
   groups += page.groups.length
   return { id, groups: page }
 })

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import {
   attribute,
+  basisOf,
   MEASURES,
   NOT_ADDONS,
   pageGroups,
@@ -17,7 +18,7 @@ import { anyReading, anySources } from './reading-arbitrary.js'
 
 const FIRST = Object.fromEntries(MEASURES.map((measure) => [measure, 0])) as Record<Measure, number>
 const groupsOf = (reading: Reading, sources: AttributionSources) =>
-  pageGroups([reading], [attribute(reading, sources)], FIRST)
+  pageGroups([basisOf(reading, attribute(reading, sources))], FIRST)
 
 const anyDependencies: fc.Arbitrary<Dependencies> = fc.record({
   needs: fc.dictionary(

@@ -246,6 +246,18 @@ describe('readings', () => {
     const file = '/add-ons/enquiry-form/enquiry-form.js'
     expect((await of({ effect: 'leave-out', file })).saved).toMatchObject({ requests: 1, transferBytes: 400 })
     expect(await of({ effect: 'hold' })).toMatchObject({ saved: { requests: 0 }, postponed: { requests: 1 } })
+    // None of it takes a reading: what decides it was kept when the page was read.
+    await sequelize().query('create table put_away as select * from reading')
+    await sequelize().query('update reading set detail = null, detail_in = null')
+    const order = await of({ effect: 'order', order: 'end', file })
+    expect(order).toMatchObject({ saved: { requests: 0 }, postponed: { requests: 1, transferBytes: 400 }, pages: 8 })
+    expect((await of({ effect: 'skip', file })).saved).toMatchObject({ requests: 1, transferBytes: 400 })
+    await sequelize().query(
+      'update reading set detail = put_away.detail, detail_in = put_away.detail_in from put_away where put_away.id = reading.id',
+    )
+    // What is kept anew is told at once.
+    await sequelize().query('update prediction_groups set bases = null')
+    expect(await of({ effect: 'order', order: 'end', file })).toEqual(order)
     // A sweep of an earlier version has no groups: they are worked out once, however many ask at once.
     await sequelize().query('delete from prediction_groups')
     let stored = 0

@@ -1,4 +1,5 @@
 import type { Asking, Askings } from './asking.js'
+import type { BasisAskings } from './basis.js'
 
 /**
  * Which requests are made, and which are not once some are kept from being made and some code is not there: a request goes only
@@ -15,7 +16,7 @@ class Going {
   private readonly waiting: number[] = []
 
   constructor(
-    private readonly askings: Askings,
+    private readonly askings: BasisAskings,
     private readonly isTaken: (request: number) => boolean,
     isInlineGone: (inline: number) => boolean,
   ) {
@@ -65,7 +66,7 @@ class Going {
 
 /** Of each request whether it goes. */
 export const going = (
-  askings: Askings,
+  askings: BasisAskings,
   isTaken: (request: number) => boolean,
   isInlineGone: (inline: number) => boolean,
 ): boolean[] => new Going(askings, isTaken, isInlineGone).goes

@@ -1,13 +1,9 @@
-import type { Attribution } from '../attribution/attribute.js'
 import { NOT_ADDONS } from '../attribution/evidence.js'
-import type { Reading, RequestRecord } from '../reading/reading.js'
 import { MEASURES, type Measure, type Toll } from '../toll/toll.js'
-import { askings, type Askings } from './asking.js'
-import { chargesOf } from './charges.js'
-import { withoutLooseEnds } from './going.js'
-import { isCodeInReach, isRewritable, outOfReach, type OutOfReachBecause } from './reach.js'
+import type { AskedBy } from './asking.js'
+import type { PredictionBasis } from './basis.js'
+import { isCodeInReach, outOfReach, type OutOfReachBecause } from './reach.js'
 import { cachedCharges, swaps } from './spared.js'
-import { presentPayers } from './unloading.js'
 
 /**
  * What a page is spared by whichever payers go, in a form that is summed and not worked out: its requests, code and times by
@@ -40,19 +36,15 @@ export interface Unreached {
 const NEVER = -1
 
 /**
- * The groups of a page from its repeats, each measure from the repeat that stands for it (see `middleRepeats`). Summing them for
+ * The groups of a page from what is kept of its repeats, each measure from the repeat that stands for it (see `middleRepeats`). Summing them for
  * any payers gives what `predict` gives from the readings (see `PredictionPack`).
  */
-export function pageGroups(
-  readings: readonly Reading[],
-  attributions: readonly Attribution[],
-  middle: Record<Measure, number>,
-): PageGroups {
+export function pageGroups(bases: readonly PredictionBasis[], middle: Record<Measure, number>): PageGroups {
   const repeats = [...new Set(Object.values(middle))]
-  const payers = [...new Set(repeats.flatMap((n) => [...presentPayers(readings[n]!, attributions[n]!)]))]
+  const payers = [...new Set(repeats.flatMap((n) => bases[n]!.payers))]
   const page: PageGroups = { payers, nodes: [], isTangled: false, groups: [], unreached: [] }
   for (const repeat of repeats) {
-    const builder = new GroupBuilder(readings[repeat]!, attributions[repeat]!, page)
+    const builder = new GroupBuilder(bases[repeat]!, page)
     builder.build(MEASURES.map((measure) => middle[measure] === repeat))
     if (middle.transferBytes === repeat) page.unreached.push(...builder.unreached())
   }
@@ -71,7 +63,6 @@ export function pageGroups(
 }
 
 class GroupBuilder {
-  private readonly asked: Askings
   private readonly known = new Map<string, number>()
   private readonly numbers: Map<string, number>
   /** What has to go for each request, address and piece of inline code. */
@@ -79,20 +70,15 @@ class GroupBuilder {
   private readonly ofAddress: number[] = []
   private readonly ofInline: number[]
   private wanted: readonly boolean[] = []
-  private readonly isRewritable: boolean
 
   constructor(
-    private readonly reading: Reading,
-    private readonly attribution: Attribution,
+    private readonly basis: PredictionBasis,
     private readonly page: PageGroups,
   ) {
-    this.asked = withoutLooseEnds(askings(reading, attribution))
-    this.isRewritable = isRewritable(reading.requests.filter(({ type }) => type === 'document').at(-1))
     this.numbers = new Map(page.payers.map((payer, n) => [payer, n]))
-    this.ofInline = reading.inlineCode.map(({ bytes }, index) => {
-      const payer = attribution.inlineCode[index]?.payer
-      if (payer === undefined) return NEVER
-      return isCodeInReach(bytes, 'leave-out') ? this.unloaded(payer) : this.skipped(payer)
+    this.ofInline = basis.charges.inline.map((toll, index) => {
+      if (toll === null) return NEVER
+      return isCodeInReach(basis.isLongCode[index]!, 'leave-out') ? this.unloaded(toll.payer) : this.skipped(toll.payer)
     })
   }
 
@@ -107,12 +93,12 @@ class GroupBuilder {
   build(wanted: readonly boolean[]): void {
     this.wanted = wanted
     this.resolve()
-    const charges = chargesOf(this.reading, this.attribution, this.asked)
+    const { charges } = this.basis
     charges.requests.forEach((tolls, index) => {
       this.add(this.ofRequest[index]!, tolls)
       this.addParts(index, tolls)
     })
-    for (const { wentOut, first, fromCache, all } of swaps(this.asked, this.reading)) {
+    for (const { wentOut, first, fromCache, all } of swaps(this.basis)) {
       const swapped = [...charges.requests[first]!, ...cachedCharges(charges, fromCache).map(negative)]
       this.add(this.and(wentOut.map((index) => this.ofRequest[index]!)), swapped.map(negative))
       this.add(this.and(all.map((index) => this.ofRequest[index]!)), swapped)
@@ -125,39 +111,34 @@ class GroupBuilder {
 
   /** What no mechanism reaches of what add-ons are charged with. */
   unreached(): Unreached[] {
-    const rewritable = this.isRewritable
-    return this.reading.requests.flatMap((request, index): Unreached[] => {
-      const charge = this.attribution.requests.get(request.id)!
-      if (request.type === 'document' || NOT_ADDONS.includes(charge.payer)) return this.unreachedParts(request)
-      const { by } = this.asked.requests[index]!
-      const because = outOfReach(request, charge, by, 'leave-out', rewritable)
+    const { requests, asked, isRewritable } = this.basis
+    return requests.flatMap((request, index): Unreached[] => {
+      if (request.type === 'document' || NOT_ADDONS.includes(request.payer)) return this.unreachedParts(index)
+      const { by } = asked.requests[index]!
+      const because = outOfReach(request, by, 'leave-out', isRewritable)
       if (because === null) return []
-      const evenSkipped = outOfReach(request, charge, by, 'skip', rewritable) !== null
-      const payer = this.numbers.get(charge.payer)!
+      const evenSkipped = outOfReach(request, by, 'skip', isRewritable) !== null
+      const payer = this.numbers.get(request.payer)!
       return [{ payer, url: request.url, because, evenSkipped, when: this.ofRequest[index]! }]
     })
   }
 
-  private unreachedParts({ id, url }: RequestRecord): Unreached[] {
-    const payers = new Set(
-      (this.attribution.shares.get(id) ?? []).flatMap(({ payer }) =>
-        NOT_ADDONS.includes(payer) ? [] : [this.numbers.get(payer)!],
-      ),
-    )
-    const evenSkipped = this.attribution.requests.get(id)!.because.startsWith('source map')
+  private unreachedParts(index: number): Unreached[] {
+    const { url, isMapped } = this.basis.requests[index]!
+    const parts = this.basis.charges.requests[index]!.slice(1)
+    const payers = new Set(parts.flatMap(({ payer }) => (NOT_ADDONS.includes(payer) ? [] : [this.numbers.get(payer)!])))
     return [...payers].map((payer) => ({
       payer,
       url,
       because: 'it is a part of a glued file',
-      evenSkipped,
+      evenSkipped: isMapped,
       when: NEVER,
     }))
   }
 
   /** Parts of a glued file go where the site glues without them, unless the whole file has gone already. */
   private addParts(index: number, [request, ...parts]: Toll[]): void {
-    const { id } = this.reading.requests[index]!
-    if (parts.length === 0 || this.attribution.requests.get(id)!.because.startsWith('source map')) return
+    if (parts.length === 0 || this.basis.requests[index]!.isMapped) return
     const whole = this.ofRequest[index]!
     const nothingLeft = this.and(parts.map(({ payer }) => this.skipped(payer)))
     for (const [when, toll] of [
@@ -179,7 +160,7 @@ class GroupBuilder {
 
   /** Goes from what asks to what is asked for; what is left then stands in a circle, or behind one. */
   private resolve(): void {
-    const { requests, askers, addressOf } = this.asked
+    const { requests, askers, addressOf } = this.basis.asked
     const dependents = askers.map((): number[] => [])
     const redirects = requests.map((): number[] => [])
     const missing = requests.map(({ needs, redirectedFrom }, index) => {
@@ -206,7 +187,7 @@ class GroupBuilder {
   }
 
   private resolveCircles(): void {
-    const { requests, askers } = this.asked
+    const { requests, askers } = this.basis.asked
     const { nodes, payers } = this.page
     const left = requests.flatMap((_, index) => (this.ofRequest[index] === undefined ? [index] : []))
     if (left.length === 0) return
@@ -225,7 +206,7 @@ class GroupBuilder {
 
   /** Any one of these going takes the request away. */
   private refsOf(index: number): number[] {
-    const { by, needs, needsInline, redirectedFrom } = this.asked.requests[index]!
+    const { by, needs, needsInline, redirectedFrom } = this.basis.asked.requests[index]!
     return [
       this.taken(index, by),
       ...needs.map((address) => this.ofAddress[address]!),
@@ -234,13 +215,12 @@ class GroupBuilder {
     ]
   }
 
-  private taken(index: number, by: Askings['requests'][number]['by']): number {
-    const request = this.reading.requests[index]!
+  private taken(index: number, by: AskedBy): number {
+    const { requests, isRewritable } = this.basis
+    const request = requests[index]!
     if (request.type === 'document') return NEVER
-    const charge = this.attribution.requests.get(request.id)!
-    const rewritable = this.isRewritable
-    if (outOfReach(request, charge, by, 'leave-out', rewritable) === null) return this.unloaded(charge.payer)
-    return outOfReach(request, charge, by, 'skip', rewritable) === null ? this.skipped(charge.payer) : NEVER
+    if (outOfReach(request, by, 'leave-out', isRewritable) === null) return this.unloaded(request.payer)
+    return outOfReach(request, by, 'skip', isRewritable) === null ? this.skipped(request.payer) : NEVER
   }
 
   private or(refs: readonly number[]): number {

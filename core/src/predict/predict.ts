@@ -1,19 +1,18 @@
 import type { Attribution } from '../attribution/attribute.js'
 import { canonicalAddress, canonicalEntry } from '../attribution/canonical.js'
 import type { AttributionSources } from '../attribution/sources.js'
-import type { Reading, RequestRecord } from '../reading/reading.js'
+import type { Reading } from '../reading/reading.js'
 import { fileNames, GOES } from '../rewrite/stop-list.js'
 import type { Effect } from '../rule/rule.js'
 import type { ResolvedEffect } from '../rule/resolve.js'
 import type { ServerStep } from '../span/server-steps.js'
 import { noToll, type Toll } from '../toll/toll.js'
 import { addedScripts } from './added.js'
-import { askings } from './asking.js'
-import { chargesOf, type Charges } from './charges.js'
-import { going, withoutLooseEnds } from './going.js'
-import { canBeHeld, canBeReordered, isCodeInReach, isRewritable, outOfReach, type OutOfReachBecause } from './reach.js'
+import { basisOf, type BasisRequest, type PredictionBasis } from './basis.js'
+import { going } from './going.js'
+import { canBeHeld, canBeReordered, isCodeInReach, outOfReach, type OutOfReachBecause } from './reach.js'
 import { sparedWithout } from './spared.js'
-import { presentPayers, unloading, type Dependencies } from './unloading.js'
+import { unloading, type Dependencies } from './unloading.js'
 
 export type PredictedEffect = Pick<
   ResolvedEffect,
@@ -63,29 +62,34 @@ export interface Prediction {
  *
  * @param effects Of whole add-ons by slug, or of whatever targets.
  */
-export function predict(
+export const predict = (
   reading: Reading,
   attribution: Attribution,
   effects: ReadonlyMap<string, Effect> | readonly PredictedEffect[],
   dependencies: Dependencies,
   known: PredictWith = {},
+): Prediction => predictFrom(basisOf(reading, attribution), effects, dependencies, known)
+
+/** The same from what is kept of a reading. */
+export function predictFrom(
+  basis: PredictionBasis,
+  effects: ReadonlyMap<string, Effect> | readonly PredictedEffect[],
+  dependencies: Dependencies,
+  known: PredictWith = {},
 ): Prediction {
+  const { requests, asked, charges, isRewritable } = basis
   const list = isMap(effects) ? [...effects].map(([addon, effect]): PredictedEffect => ({ addon, effect })) : effects
   const whole = new Map(list.filter(isWhole).map((effect) => [effect.addon, effect]))
   const ofFiles = fileEffects(list, known.features ?? {})
   const { unloaded, staying } = unloading(
-    presentPayers(reading, attribution),
+    new Set(basis.payers),
     new Map([...whole].map(([addon, { effect }]) => [addon, effect])),
     dependencies,
   )
-  const asked = withoutLooseEnds(askings(reading, attribution))
-  const charges = chargesOf(reading, attribution, asked)
-  const documents = reading.requests.filter(({ type }) => type === 'document')
-  const rewritable = isRewritable(documents.at(-1))
-  const unreached: Prediction['outOfReach'] = []
 
   /** The effect on one request: what is said of the file, or of its add-on. */
-  const effectOn = (request: RequestRecord, payer: string): PredictedEffect | undefined => {
+  const effectOn = (request: BasisRequest): PredictedEffect | undefined => {
+    const { payer } = request
     const own =
       ofFiles.size > 0 ? namesOf(request).flatMap((name) => ofFiles.get(`${payer}\n${name}`) ?? [])[0] : undefined
     if (own) return own
@@ -95,64 +99,59 @@ export function predict(
     // What was to go and stays for others' sake is left as it is.
     return said && !GOES.has(said.effect) ? said : undefined
   }
-  const on = reading.requests.map((request) => effectOn(request, attribution.requests.get(request.id)!.payer))
-  const unreachedBecause = reading.requests.map((request, index) => {
+  const on = requests.map(effectOn)
+  const unreachedBecause = requests.map((request, index) => {
     const effect = on[index]
     if (!effect || request.type === 'document') return null
-    const charge = attribution.requests.get(request.id)!
     const { by } = asked.requests[index]!
-    if (GOES.has(effect.effect)) return outOfReach(request, charge, by, effect.effect, rewritable)
+    if (GOES.has(effect.effect)) return outOfReach(request, by, effect.effect, isRewritable)
     if (effect.effect !== 'hold') return null
-    return canBeHeld(request, by) && rewritable ? null : ('it can’t wait there' as const)
+    return canBeHeld(request, by) && isRewritable ? null : ('it can’t wait there' as const)
   })
   const isTaken = (index: number) =>
     on[index] !== undefined &&
     GOES.has(on[index]!.effect) &&
-    reading.requests[index]!.type !== 'document' &&
+    requests[index]!.type !== 'document' &&
     unreachedBecause[index] === null
   const codeEffect = (inline: number) => {
-    const payer = attribution.inlineCode[inline]?.payer
+    const payer = charges.inline[inline]?.payer
     return payer === undefined ? undefined : (unloaded.get(payer) ?? laterEffect(whole.get(payer)))
   }
   const isCodeGone = (inline: number) => {
     const effect = codeEffect(inline)
-    return effect !== undefined && GOES.has(effect) && isCodeInReach(reading.inlineCode[inline]!.bytes, effect)
+    return effect !== undefined && GOES.has(effect) && isCodeInReach(basis.isLongCode[inline]!, effect)
   }
   const goes = going(asked, isTaken, isCodeGone)
   const gone = { requests: goes, isCodeGone, isSkipped: (payer: string) => unloaded.get(payer) === 'skip' }
-  const saved = sparedWithout(charges, asked, reading, attribution, gone)
+  const saved = sparedWithout(basis, gone)
   addSteps(saved, list, known)
 
   const waits = (index: number) => {
     const effect = on[index]
-    if (effect === undefined || !rewritable) return false
+    if (effect === undefined || !isRewritable) return false
     const { by } = asked.requests[index]!
     return effect.effect === 'hold'
-      ? canBeHeld(reading.requests[index]!, by)
-      : effect.effect === 'order' && canBeReordered(reading.requests[index]!, by, effect.order ?? 'defer')
+      ? canBeHeld(requests[index]!, by)
+      : effect.effect === 'order' && canBeReordered(requests[index]!, by, effect.order ?? 'defer')
   }
   const isCodeLater = (inline: number) => isCodeGone(inline) || codeEffect(inline) === 'hold'
   const goesOrWaits = going(asked, (index) => isTaken(index) || waits(index), isCodeLater)
-  const withWaiting = sparedWithout(withoutCode(charges), asked, reading, attribution, {
-    ...gone,
-    requests: goesOrWaits,
-    isCodeGone: isCodeLater,
-  })
-  const postponed = difference(withWaiting, sparedWithout(withoutCode(charges), asked, reading, attribution, gone))
-  reading.requests.forEach(({ id, url }, index) => {
+  const remaining = withoutCode(basis)
+  const withWaiting = sparedWithout(remaining, { ...gone, requests: goesOrWaits, isCodeGone: isCodeLater })
+  const postponed = difference(withWaiting, sparedWithout(remaining, gone))
+  const unreached: Prediction['outOfReach'] = requests.flatMap(({ id, url, payer }, index) => {
     const because = unreachedBecause[index]
     const stays = GOES.has(on[index]?.effect ?? '') ? !goes[index] : !goesOrWaits[index]
-    if (because && stays) unreached.push({ request: id, url, payer: attribution.requests.get(id)!.payer, because })
+    return because && stays ? [{ request: id, url, payer, because }] : []
   })
-  unreached.push(...unreachedParts(reading, attribution, unloaded))
-  const replaced = localCopies(reading, charges, asked, on, goes, known)
+  const replaced = localCopies(basis, on, goes, known)
   return {
     saved: sumByPayer([...saved, ...replaced.map(({ file }) => file)]),
     postponed,
-    added: [...replaced.map(({ copy }) => copy), ...addedScripts(list, known.sources, documents.at(-1)?.url)],
-    requests: reading.requests.flatMap(({ id }, index) => (goes[index] ? [id] : [])),
+    added: [...replaced.map(({ copy }) => copy), ...addedScripts(list, known.sources, basis.pageUrl)],
+    requests: requests.flatMap(({ id }, index) => (goes[index] ? [id] : [])),
     staying,
-    outOfReach: unreached,
+    outOfReach: [...unreached, ...unreachedParts(basis, unloaded)],
     toRehearse: list.flatMap((effect) => rehearsed(effect, known.features ?? {})),
   }
 }
@@ -192,7 +191,7 @@ const own = <T>(record: Record<string, T>, key: string): T | undefined =>
   Object.hasOwn(record, key) ? record[key] : undefined
 
 /** Whose the host is doesn't matter here: the payer is known already. */
-const namesOf = ({ url }: RequestRecord): string[] =>
+const namesOf = ({ url }: BasisRequest): string[] =>
   URL.canParse(url) ? fileNames(new URL(canonicalAddress(new URL(url))), true) : []
 
 /** What a feature's steps cost on the server, where the site doesn't run it. */
@@ -214,13 +213,11 @@ function addSteps(saved: Toll[], list: readonly PredictedEffect[], { features = 
 
 /** Parts of glued files that only the site could glue without them. */
 function unreachedParts(
-  reading: Reading,
-  attribution: Attribution,
+  { requests, charges }: PredictionBasis,
   unloaded: ReadonlyMap<string, Effect>,
 ): Prediction['outOfReach'] {
-  return reading.requests.flatMap(({ id, url }) => {
-    const isMapped = attribution.requests.get(id)!.because.startsWith('source map')
-    const payers = new Set((attribution.shares.get(id) ?? []).map(({ payer }) => payer))
+  return requests.flatMap(({ id, url, isMapped }, index) => {
+    const payers = new Set(charges.requests[index]!.slice(1).map(({ payer }) => payer))
     return [...payers].flatMap((payer) => {
       const effect = unloaded.get(payer)
       if (effect === undefined || (effect === 'skip' && !isMapped)) return []
@@ -231,14 +228,12 @@ function unreachedParts(
 
 /** Files that come from the site's own host instead, with what comes: as many bytes, where nobody can know beforehand, or a lighter copy. */
 function localCopies(
-  reading: Reading,
-  charges: Charges,
-  asked: ReturnType<typeof askings>,
+  { requests, asked, charges }: PredictionBasis,
   on: readonly (PredictedEffect | undefined)[],
   goes: readonly boolean[],
   { localCopies: copies, madeCopies = {} }: PredictWith,
 ): { file: Toll; copy: Toll }[] {
-  return reading.requests.flatMap(({ url }, index) => {
+  return requests.flatMap(({ url }, index) => {
     const effect = on[index]
     if (effect?.effect !== 'local' || goes[index] || asked.requests[index]!.by !== 'html') return []
     const content = effect.copy?.content
@@ -257,7 +252,10 @@ const lighter = (toll: Toll, less: LighterBy): Toll => ({
 })
 
 /** Inline code stays in the page while it waits. */
-const withoutCode = (charges: Charges): Charges => ({ ...charges, inline: charges.inline.map(() => null) })
+const withoutCode = (basis: PredictionBasis): PredictionBasis => ({
+  ...basis,
+  charges: { ...basis.charges, inline: basis.charges.inline.map(() => null) },
+})
 
 function difference(all: Toll[], part: Toll[]): Toll[] {
   const negative = part.map((toll) =>

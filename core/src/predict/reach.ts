@@ -1,8 +1,7 @@
-import type { Charge } from '../attribution/evidence.js'
 import type { RequestRecord } from '../reading/reading.js'
 import type { Effect } from '../rule/rule.js'
-import { LONGEST_CODE } from '../rewrite/html-rewriter.js'
 import type { AskedBy } from './asking.js'
+import type { BasisRequest } from './basis.js'
 
 /** Why nothing can take a request away while what asked for it stays. */
 export type OutOfReachBecause =
@@ -23,19 +22,17 @@ export type OutOfReachBecause =
  * (`stopper.ts`), both by the address alone.
  */
 export function outOfReach(
-  request: RequestRecord,
-  charge: Charge,
+  { type, isByAddress }: Pick<BasisRequest, 'type' | 'isByAddress'>,
   by: AskedBy,
   effect: Effect,
   isRewritable: boolean,
 ): OutOfReachBecause | null {
-  if (charge.evidence === 'initiator' || charge.evidence === 'inline')
-    return 'it comes without its address being known as the add-on’s'
+  if (!isByAddress) return 'it comes without its address being known as the add-on’s'
   switch (by) {
     case 'html':
       return isRewritable || effect === 'skip' ? null : 'the page is in an encoding that is not rewritten'
     case 'script':
-      return request.type === 'font' ? 'a script loads the typeface' : null
+      return type === 'font' ? 'a script loads the typeface' : null
     case 'style':
       return 'a stylesheet names it'
     case 'module':
@@ -48,13 +45,14 @@ export function outOfReach(
 }
 
 /** Whether inline code can be taken out, or held, by an effect. */
-export const isCodeInReach = (bytes: number, effect: Effect): boolean => effect === 'skip' || bytes <= LONGEST_CODE
+export const isCodeInReach = (isLong: boolean, effect: Effect): boolean => effect === 'skip' || !isLong
 
 /** Whether a request can wait: it stands in the HTML, in a tag that the holder knows. */
-export const canBeHeld = ({ type }: RequestRecord, by: AskedBy): boolean => by === 'html' && type !== 'font'
+export const canBeHeld = ({ type }: Pick<BasisRequest, 'type'>, by: AskedBy): boolean =>
+  by === 'html' && type !== 'font'
 
 /** Whether another turn changes anything for a request. */
-export const canBeReordered = ({ type }: RequestRecord, by: AskedBy, order: string): boolean =>
+export const canBeReordered = ({ type }: Pick<BasisRequest, 'type'>, by: AskedBy, order: string): boolean =>
   by === 'html' && (type === 'script' || (type === 'style' && order === 'end'))
 
 /** A page in UTF-16 goes through as it is: its syntax is no ASCII. */

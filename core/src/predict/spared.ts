@@ -1,8 +1,5 @@
-import type { Attribution } from '../attribution/attribute.js'
-import type { Reading } from '../reading/reading.js'
-import { wentOut } from '../reading/totals.js'
 import type { Toll } from '../toll/toll.js'
-import type { Askings } from './asking.js'
+import type { BasisRequest, PredictionBasis } from './basis.js'
 import type { Charges } from './charges.js'
 
 /** What a page goes without. */
@@ -26,11 +23,11 @@ export interface Swap {
  * Addresses that went over the line for one asker and came from the browser's cache for another. If the first goes and another
  * stays, that one goes over the line instead: then what the cached one cost is spared, and not what the line did.
  */
-export function swaps({ askers }: Askings, { requests }: Reading): Swap[] {
-  return askers.flatMap((all) => {
+export function swaps({ asked, requests }: Pick<PredictionBasis, 'asked' | 'requests'>): Swap[] {
+  return asked.askers.flatMap((all) => {
     if (all.length < 2) return []
-    const out = all.filter((index) => wentOut(requests[index]!))
-    const cached = all.find((index) => !wentOut(requests[index]!))
+    const out = all.filter((index) => requests[index]!.wentOut)
+    const cached = all.find((index) => !requests[index]!.wentOut)
     return out.length === 0 || cached === undefined ? [] : [{ wentOut: out, first: out[0]!, fromCache: cached, all }]
   })
 }
@@ -40,13 +37,8 @@ export const cachedCharges = ({ requests }: Charges, index: number): Toll[] =>
   requests[index]!.map((toll) => ({ ...toll, requests: 0, transferBytes: 0 }))
 
 /** What a page is spared, by payer; nothing in a measure is `-0`, and a payer of whom nothing goes is not in it. */
-export function sparedWithout(
-  charges: Charges,
-  askings: Askings,
-  reading: Reading,
-  attribution: Attribution,
-  gone: Gone,
-): Toll[] {
+export function sparedWithout(basis: PredictionBasis, gone: Gone): Toll[] {
+  const { charges, asked } = basis
   const spared = new Map<string, Toll>()
   const add = ({ payer, ...figures }: Toll, times = 1) => {
     const sum = spared.get(payer) ?? {
@@ -57,9 +49,9 @@ export function sparedWithout(
   }
   charges.requests.forEach((tolls, index) => {
     if (gone.requests[index]) for (const toll of tolls) add(toll)
-    else partsGone(reading, attribution, index, gone.isSkipped, tolls).forEach((toll) => add(toll))
+    else partsGone(basis.requests[index]!, gone.isSkipped, tolls).forEach((toll) => add(toll))
   })
-  for (const { wentOut: out, first, fromCache, all } of swaps(askings, reading)) {
+  for (const { wentOut: out, first, fromCache, all } of swaps(basis)) {
     if (!out.every((index) => gone.requests[index]) || all.every((index) => gone.requests[index])) continue
     for (const toll of charges.requests[first]!) add(toll, -1)
     // Whoever had it from the cache has it from the line now; the one copy less is the first one's.
@@ -70,7 +62,7 @@ export function sparedWithout(
   })
   for (const { toll, address, inline } of charges.times)
     if (
-      (address >= 0 && askings.askers[address]!.every((index) => gone.requests[index])) ||
+      (address >= 0 && asked.askers[address]!.every((index) => gone.requests[index])) ||
       (inline >= 0 && gone.isCodeGone(inline))
     )
       add(toll)
@@ -80,14 +72,11 @@ export function sparedWithout(
 
 /** Of a glued file that stays, the parts that the site glues without; the file itself where nothing of it is left. */
 function partsGone(
-  { requests }: Reading,
-  attribution: Attribution,
-  index: number,
+  { isMapped }: BasisRequest,
   isSkipped: (payer: string) => boolean,
   [request, ...parts]: Toll[],
 ): Toll[] {
-  const { id } = requests[index]!
-  if (parts.length === 0 || attribution.requests.get(id)!.because.startsWith('source map')) return []
+  if (parts.length === 0 || isMapped) return []
   const gone = parts.filter(({ payer }) => isSkipped(payer))
   return gone.length === parts.length ? [request!, ...gone] : gone
 }

@@ -2,18 +2,14 @@ import { Injectable } from '@nestjs/common'
 import { QueryTypes, Sequelize } from 'sequelize'
 import {
   addedScripts,
-  areTimed,
-  attribute,
+  isOfAll,
   MEASURES,
   middleByBytes,
-  middleRepeats,
   noToll,
   PLAIN_VISIT,
-  predict,
   resolve,
   sumTolls,
   timedOnes,
-  tolls,
   unloading,
   type Dependencies,
   type Effect,
@@ -28,12 +24,19 @@ import type { Prediction } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { PageRow, rulePage } from '../page/page.model.js'
 import { readingsOf } from '../reading/reading-store.js'
-import { groupsOf, groupsStamp, pagesWithGroups, predictionPack, storeGroups } from '../toll/prediction-groups-store.js'
+import {
+  groupsStamp,
+  pagesWithGroups,
+  predictionOf,
+  predictionPack,
+  storePrediction,
+} from '../toll/prediction-store.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
+import { apartFrom, said } from './apart-effects.js'
+import { LaterOfPages } from './later.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { Once } from '../kept/once.js'
-import { lighterBy } from '../made-copy/lighter-by.js'
 import { lighterPages } from './lighter-pages.js'
 import { coveredPages, mergeRules } from './merge-rules.js'
 
@@ -44,7 +47,9 @@ export class PredictionService {
     private readonly sequelize: Sequelize,
     private readonly sweeps: SweepService,
     private readonly live: LiveRulesService,
-  ) {}
+  ) {
+    this.later = new LaterOfPages(sequelize)
+  }
 
   async predict(siteId: number, drafts: readonly Rule[]): Promise<Prediction> {
     const all = await PageRow.findAll({ where: { siteId }, order: ['position'], raw: true })
@@ -93,7 +98,7 @@ export class PredictionService {
     const saved = new Map<number, Record<string, number>>()
     const tally = new Tally(result)
     for (const { effects, pages: same } of alike.values()) {
-      const whole = new Map(effects.filter(isWhole).map(({ addon, effect }) => [addon, effect]))
+      const whole = new Map(effects.filter(isOfAll).map(({ addon, effect }) => [addon, effect]))
       const unloads = unloadsOf(whole)
       const on = new Set(same.map(({ id }) => id))
       pack.spared(unloads, on, (pageId, row) =>
@@ -102,20 +107,19 @@ export class PredictionService {
       for (const each of pack.unreached(unloads, on)) tally.outOfReach(each.payer, each.url, each.because)
       if (dependencies.libraries.length > 0)
         for (const { payers } of pack.present(on)) tally.staying(unloading(payers, whole, dependencies).staying)
-      // A file that is only asked for sooner weighs what it did.
-      const apart = effects.filter(
-        ({ effect, file }) => !UNLOADING.has(effect) || (file !== undefined && effect !== 'hint'),
-      )
+      const apart = apartFrom(effects)
       const isLighter = apart.length > 0 && apart.every(({ addon, copy }) => copy?.content && !unloads.has(addon))
       const lighter = isLighter ? await lighterPages(this.sequelize, sweep, apart, [...on]) : null
       for (const [id, less] of lighter ?? []) add(saved.get(id) ?? {}, { ...less })
-      for (const { id } of same) {
-        // What only comes later, and what is said of single files, is worked out from the readings themselves.
-        if (apart.length === 0 || lighter) continue
-        const later = await this.later(sweep, id, effects, dependencies)
-        saved.set(id, { ...later.saved })
-        add(result.postponed, later.postponed)
-        for (const [payer, url, because] of later.outOfReach) tally.outOfReach(payer, url, because)
+      if (apart.length > 0 && !lighter) {
+        // Where nobody is whom they are said of, sums tell all.
+        const of = new Set(apart.map(({ addon }) => addon))
+        const where = [...pack.present(on)].flatMap(({ pageId, payers }) => (anyOf(of, payers) ? [pageId] : []))
+        for (const [id, later] of await this.later.of(sweep, where, effects, dependencies)) {
+          saved.set(id, { ...later.saved })
+          add(result.postponed, later.postponed)
+          for (const [payer, url, because] of later.outOfReach) tally.outOfReach(payer, url, because)
+        }
       }
       // What the rewriter puts into a page for it is the same on all of them.
       const { decodedBytes } = sumTolls(addedScripts(effects, sweep.sources, `http://${sweep.sources.ownHosts[0]}/`))
@@ -133,34 +137,16 @@ export class PredictionService {
 
   /** Of the sweeps that were asked last. */
   private readonly kept = new Map<string, PredictionPack>()
-  /** What was worked out from readings, which are dear to unpack; of one state of one sweep. */
-  private readonly laterKnown = new Map<string, Later>()
-
-  private async later(
-    sweep: SweepRow,
-    pageId: number,
-    effects: readonly ResolvedEffect[],
-    dependencies: Dependencies,
-  ): Promise<Later> {
-    const key = `${sweep.id} ${pageId} ${effects.map(said).join(' ')} ${JSON.stringify(dependencies)}`
-    let known = this.laterKnown.get(key)
-    if (!known) {
-      known = await laterOf(sweep, pageId, effects, dependencies)
-      if (this.laterKnown.size >= MOST_KNOWN) this.laterKnown.clear()
-      this.laterKnown.set(key, known)
-    }
-    return known
-  }
-
   private readonly once = new Once()
+  private readonly later: LaterOfPages
 
   /** What the pages of a sweep are spared by whoever goes. Of pages read by an earlier version it is worked out now, and kept. */
   private async pack(sweep: SweepRow, pages: readonly PageRow[], dependencies: Dependencies): Promise<PredictionPack> {
     const known = await pagesWithGroups(this.sequelize, sweep.id)
     for (const { id } of pages) {
       if (known.has(id)) continue
-      const groups = groupsOf(await readingsOf(sweep.id, id, 'live'), sweep.sources)
-      if (groups) await storeGroups(this.sequelize, { sweepId: sweep.id, pageId: id }, groups)
+      const kept = predictionOf(await readingsOf(sweep.id, id, 'live'), sweep.sources)
+      if (kept) await storePrediction(this.sequelize, { sweepId: sweep.id, pageId: id }, kept)
     }
     const key = `${sweep.id} ${await groupsStamp(this.sequelize, sweep.id)} ${JSON.stringify(dependencies)}`
     const kept = this.kept.get(key) ?? (await predictionPack(this.sequelize, sweep.id, dependencies))
@@ -171,8 +157,6 @@ export class PredictionService {
     return kept
   }
 }
-
-const UNLOADING: ReadonlySet<Effect> = new Set(['skip', 'leave-out', 'system-font', 'keep', 'hint', 'set'])
 
 const unloadsOf = (effects: ReadonlyMap<string, Effect>): Unloads =>
   new Map(
@@ -220,41 +204,6 @@ export interface ReadUnder {
   totals?: Map<number, Record<string, number>>
 }
 
-const MOST_KNOWN = 10_000
-
-interface Later {
-  saved: Record<string, number>
-  postponed: Record<string, number>
-  outOfReach: [payer: string, url: string, because: string][]
-}
-
-/** What a page only loads later, and what it is spared by that; each measure from the repeat that the ledger shows. */
-async function laterOf(
-  sweep: SweepRow,
-  pageId: number,
-  effects: readonly ResolvedEffect[],
-  dependencies: Dependencies,
-): Promise<Later> {
-  const later: Later = { saved: {}, postponed: {}, outOfReach: [] }
-  const readings = await readingsOf(sweep.id, pageId, 'live')
-  const attributions = readings.map((reading) => attribute(reading, sweep.sources))
-  const charged = readings.map((reading, index) => tolls(reading, attributions[index]!))
-  const known = { madeCopies: await lighterBy(sweep.siteId, effects) }
-  const predictions = readings.map((reading, n) => predict(reading, attributions[n]!, effects, dependencies, known))
-  const middle = middleRepeats(charged, areTimed(readings))
-  for (const measure of MEASURES) {
-    const { saved: spared, postponed, added } = predictions[middle[measure]]!
-    later.saved[measure] = sumTolls(spared)[measure] - sumTolls(added)[measure]
-    later.postponed[measure] = sumTolls(postponed)[measure]
-  }
-  // What whole add-ons leave behind is told by the groups already.
-  const isNew = (payer: string) =>
-    effects.some((each) => each.addon === payer && !(isWhole(each) && UNLOADING.has(each.effect)))
-  for (const { payer, url, because } of predictions[middle.transferBytes]!.outOfReach)
-    if (isNew(payer)) later.outOfReach.push([payer, url, because])
-  return later
-}
-
 /** What each page of a sweep costs now, in each measure. */
 export async function pageTotals(sequelize: Sequelize, sweepId: number): Promise<Map<number, Record<string, number>>> {
   const columns = MEASURES.map(
@@ -271,10 +220,7 @@ export async function pageTotals(sequelize: Sequelize, sweepId: number): Promise
 const effectsOn = (rules: readonly Rule[], page: PageRow): ResolvedEffect[] =>
   resolve(rules, rulePage(page), PLAIN_VISIT)
 
-const isWhole = ({ feature, file, setting }: ResolvedEffect) => !feature && !file && !setting
-
-/** Everything about an effect but which rules it comes from. */
-const said = ({ rules: _, conflictsWith: __, ...effect }: ResolvedEffect): string => JSON.stringify(effect)
+const anyOf = (some: ReadonlySet<string>, all: ReadonlySet<string>) => [...some].some((one) => all.has(one))
 
 /** The repeat with the median number of bytes; of several with as many, one whose times count. */
 export async function middleReading(sweep: SweepRow, pageId: number, variant = 'live'): Promise<Reading | undefined> {
