@@ -35,7 +35,7 @@ interface Took {
 
 try {
   while (!(await call('GET', '/health').catch(() => null))) await pause(100)
-  for (const size of [SMALL, LARGE]) await fillLargeSite(sql, { addOns: 300, ...size })
+  for (const size of [SMALL, LARGE]) await fillLargeSite(database, { addOns: 300, ...size })
   const small: Took[] = []
   const large: Took[] = []
   for (const view of VIEWS(SMALL.n)) small.push(await timesOf(SMALL.n, view))

@@ -15,8 +15,8 @@ import {
   type Dependencies,
   type Measure,
   type Reading,
-  type RequestRecord,
 } from '@unvelt/core'
+import { madeUpReading } from './lib/made-up-reading.js'
 
 const ADD_ONS = 300
 const PAGES = 2_000
@@ -25,7 +25,6 @@ const PREDICTED = 40
 const ROUNDS = 9
 
 const random = seeded(20261128)
-const below = (n: number) => Math.floor(random() * n)
 const addOns = Array.from({ length: ADD_ONS }, (_, n) => `add-on-${n}`)
 const ORIGIN = 'https://site.test'
 const sources: AttributionSources = {
@@ -39,60 +38,11 @@ const dependencies: Dependencies = {
 }
 const FIRST = Object.fromEntries(MEASURES.map((measure) => [measure, 0])) as Record<Measure, number>
 
-/** Each add-on loads a file by a tag; a third of them bring in another one, and some ask for one file together. */
-function madeUp(page: number): Reading {
-  const url = `${ORIGIN}/${page}`
-  const record = (id: string, part: Partial<RequestRecord>): RequestRecord => ({
-    id,
-    url,
-    method: 'GET',
-    type: 'script',
-    status: 200,
-    mimeType: '',
-    protocol: 'h2',
-    priority: 'Low',
-    startedMs: 0,
-    endedMs: 1,
-    transferBytes: 500 + below(50_000),
-    decodedBytes: 1_000 + below(100_000),
-    fromCache: false,
-    renderBlocking: false,
-    initiator: { type: 'parser', url },
-    frameUrl: url,
-    responseHeaders: {},
-    ...part,
-  })
-  const requests = [record('page', { type: 'document', initiator: { type: 'other' } })]
-  const mainThread: Reading['mainThread'] = []
-  const asked = new Set<string>()
-  addOns.forEach((addon, n) => {
-    const script = `${ORIGIN}/add-ons/${addon}/main.js`
-    const initiator = { type: 'script' as const, url: script, stack: [{ url: script, line: 0, column: 0 }] }
-    requests.push(record(`${n}`, { url: script }))
-    mainThread.push({ url: script, line: null, ms: random() * 10 })
-    if (n % 3 === 0) requests.push(record(`${n}-more`, { url: `https://far-${n}.test/x.js`, initiator }))
-    if (n % 10 !== 0) return
-    const shared = `https://shared-${below(5)}.test/lib.js`
-    requests.push(
-      record(`${n}-lib`, { url: shared, initiator, ...(asked.has(shared) && { fromCache: true, transferBytes: 0 }) }),
-    )
-    asked.add(shared)
-  })
-  return {
-    url, finalUrl: url, title: '', requests, inlineCode: [], serverTiming: [], domElements: 1, fileUse: [], steps: [], laterUse: [],
-    companions: [], elementMakers: [], mainThread, fonts: [], traceId: null, rulesVersion: null, consoleErrors: [],
-    timings: {
-      ttfb: null, firstContentfulPaint: null, largestContentfulPaint: null, domContentLoaded: null, load: null, quiet: null,
-      totalBlockingTime: null, longestTask: null, answers: null, cumulativeLayoutShift: null,
-    },
-  } // prettier-ignore
-}
-
 const kept: { reading: Reading; attribution: ReturnType<typeof attribute> }[] = []
 let groups = 0
 const began = performance.now()
 const pages = Array.from({ length: PAGES }, (_, id) => {
-  const reading = madeUp(id)
+  const reading = madeUpReading(`${ORIGIN}/${id}`, addOns, random)
   const attribution = attribute(reading, sources)
   if (id < PREDICTED) kept.push({ reading, attribution })
   const page = pageGroups([basisOf(reading, attribution)], FIRST)

@@ -42,7 +42,7 @@ const ms = (value: number) => `${value.toFixed(1)} ms`
 
 try {
   while (!(await call('GET', '/health').catch(() => null))) await pause(100)
-  await fillLargeSite((text) => database.query(text), { addOns: 300, pages: 2_000 })
+  await fillLargeSite(database, { addOns: 300, pages: 2_000 })
   const bodies = new Map<string, Sent>()
   for (const view of VIEWS) bodies.set(view, await sentFor(address + view))
   const bare = await bareServer(bodies)

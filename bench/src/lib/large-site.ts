@@ -1,3 +1,8 @@
+import { QueryTypes, type Sequelize } from 'sequelize'
+import { NO_SOURCES, seeded } from '@unvelt/core'
+import { predictionOf, storePrediction } from '@unvelt/server'
+import { madeUpReading } from './made-up-reading.js'
+
 const KINDS = 12
 
 /**
@@ -5,9 +10,10 @@ const KINDS = 12
  * here. Its numbers follow on: the first site has site, lens and sweep 1, the second 2.
  */
 export async function fillLargeSite(
-  sql: (text: string) => Promise<unknown>,
+  database: Sequelize,
   { addOns, pages, n = 1 }: { addOns: number; pages: number; n?: number },
 ): Promise<void> {
+  const sql = (text: string) => database.query(text)
   await sql(`insert into site (address, name, cms, connector, local)
     values ('http://large-${n}.localhost', 'Large site', '{"name":"Loam","version":"1"}',
       '{"protocol":"unvelt-connector/1","name":"Large","base":"/u","ownHosts":[],"effects":["skip"],"caches":[]}', true)`)
@@ -34,5 +40,47 @@ export async function fillLargeSite(
   await sql(`insert into use_fact (site_id, page_id, slug, source, word, because)
     select ${n}, page.id, slug, 'connector', 'used', 'a block' from page join add_on using (site_id)
     where site_id = ${n} and (page.id * 31 + add_on.id) % 50 = 0`)
+  await fillPredictions(database, n, addOns)
+  await fillDrafts(sql, n)
   await sql('analyze')
+}
+
+/** What effects spare a page is drawn for one page of each kind, and the same on all others of it. */
+async function fillPredictions(database: Sequelize, n: number, addOns: number): Promise<void> {
+  const names = Array.from({ length: addOns }, (_, at) => `add-on-${at + 1}`)
+  const host = `large-${n}.localhost`
+  const sources = {
+    ...NO_SOURCES,
+    ownHosts: [host],
+    prefixes: names.map((addon) => ({ prefix: `/add-ons/${addon}/`, addon })),
+  }
+  await database.query('update sweep set sources = $2 where id = $1', { bind: [n, JSON.stringify(sources)] })
+  const firsts = await database.query<{ id: number; kind: string }>(
+    `select distinct on (kind) id, kind from page where site_id = ${n} order by kind, position`,
+    { type: QueryTypes.SELECT },
+  )
+  const random = seeded(20261201)
+  for (const { id, kind } of firsts) {
+    const reading = madeUpReading(`http://${host}/page-${id}`, names, random)
+    await storePrediction(database, { sweepId: n, pageId: id }, predictionOf([reading, reading], sources))
+    await database.query(
+      `insert into prediction_groups (sweep_id, page_id, packed, bases)
+       select sweep_id, page.id, packed, bases from prediction_groups join page on site_id = $1 and kind = $2 and page.id <> page_id
+       where sweep_id = $1 and page_id = $3`,
+      { bind: [n, kind, id] },
+    )
+  }
+}
+
+/** Broad ones: one goes, one waits, and of one a single file waits. */
+async function fillDrafts(sql: (text: string) => Promise<unknown>, n: number): Promise<void> {
+  const drafts = [
+    { addon: 'add-on-1', effect: 'leave-out' },
+    { addon: 'add-on-4', effect: 'hold', until: 'input' },
+    { addon: 'add-on-7', effect: 'order', order: 'end', file: '/add-ons/add-on-7/main.js' },
+  ]
+  for (const draft of drafts)
+    await sql(`insert into draft (id, site_id, rule)
+      select id, ${n}, '${JSON.stringify({ ...draft, place: { level: 'everywhere' } })}'::jsonb || jsonb_build_object('id', id)
+      from (select gen_random_uuid() id) new`)
 }
