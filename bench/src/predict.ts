@@ -9,11 +9,13 @@ import {
   pageGroups,
   predict,
   PredictionPack,
+  saidBy,
   seeded,
   sumTolls,
   type AttributionSources,
   type Dependencies,
   type Measure,
+  type PredictedEffect,
   type Reading,
 } from '@unvelt/core'
 import { madeUpReading } from './lib/made-up-reading.js'
@@ -46,7 +48,7 @@ const pages = Array.from({ length: PAGES }, (_, id) => {
   const attribution = attribute(reading, sources)
   if (id < PREDICTED) kept.push({ reading, attribution })
   const page = pageGroups([basisOf(reading, attribution)], FIRST)
-  groups += page.groups.length
+  groups += page.groups.when.length
   return { id, groups: page }
 })
 console.log(`${PAGES} pages worked out into ${groups} groups in ${((performance.now() - began) / 1000).toFixed(1)} s`)
@@ -81,8 +83,41 @@ for (let round = -1; round < ROUNDS; round++) {
   })
   if (summed[0] === 0) throw new Error('nothing was summed')
 }
+/** Three add-ons wait, of ten a single file has another turn, and one goes: what broad drafts may say. */
+const later: number[] = []
+const laterSlow: number[] = []
+for (let round = -1; round < ROUNDS; round++) {
+  const at = (n: number) => addOns[(7 * n + 31 * (round + 1)) % 280]!
+  const effects: PredictedEffect[] = [
+    ...[0, 1, 2].map((n) => ({ addon: at(n), effect: 'hold' as const })),
+    ...Array.from({ length: 10 }, (_, n): PredictedEffect => {
+      const addon = at(n + 3)
+      return { addon, effect: 'order', order: 'end', file: `/add-ons/${addon}/main.js` }
+    }),
+    { addon: at(13), effect: 'leave-out' },
+  ]
+  let start = performance.now()
+  const said = saidBy(effects)
+  pack.predict(said, new Set(pack.pageIds))
+  if (round >= 0) later.push(performance.now() - start)
+  start = performance.now()
+  const expected = kept.map(({ reading, attribution }) => predict(reading, attribution, effects, dependencies))
+  if (round >= 0) laterSlow.push(((performance.now() - start) * PAGES) / PREDICTED)
+  pack.predict(said, new Set(kept.keys()), (id, saved, postponed) =>
+    MEASURES.forEach((measure, n) => {
+      for (const [is, should] of [
+        [saved[n]!, sumTolls(expected[id]!.saved)[measure]],
+        [postponed[n]!, sumTolls(expected[id]!.postponed)[measure]],
+      ] as const)
+        if (Math.abs(is - should) > 1e-6 * Math.max(1, should)) throw new Error(`${measure}: ${is} is not ${should}`)
+    }),
+  )
+}
 const middle = median(fast)
 console.log(
   `any selection over ${PAGES} pages: median ${middle.toFixed(1)} ms, the slowest ${Math.max(...fast).toFixed(1)} ms (goal 50); over half of them, picked at random, ${median(half).toFixed(1)} ms; from the readings ${(median(slow) / 1000).toFixed(1)} s, by ${PREDICTED} of them`,
+)
+console.log(
+  `what waits and single files, over all pages one by one: median ${median(later).toFixed(1)} ms; from the readings ${(median(laterSlow) / 1000).toFixed(1)} s; ratio ${(median(laterSlow) / median(later)).toFixed(0)}`,
 )
 console.log(`predict ratio=${(median(slow) / middle).toFixed(0)} goal=1000`)

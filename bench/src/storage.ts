@@ -89,7 +89,7 @@ function BEFORE(): ReturnType<typeof TABLES> {
     { what: 'files', table: 'before.file_toll', per: 'page' },
     { what: 'files', table: 'before.file_use', per: 'page' },
     { what: 'readings', table: 'before.reading', per: 'page' },
-    { what: 'groups', table: 'before.prediction_groups', per: 'page' },
+    { what: 'groups', table: 'prediction_groups', per: 'page' },
     { what: 'pictures', table: 'before.picture', per: 'picture' },
   ]
 }
@@ -114,8 +114,6 @@ async function asBefore(): Promise<void> {
   await sql('create index on before.file_toll (sweep_id, payer)')
   await sql('create table before.file_use as select * from file_use')
   await sql('create index on before.file_use (sweep_id, page_id)')
-  await sql('create table before.prediction_groups as select sweep_id, page_id, packed, made_at from prediction_groups')
-  await sql('create unique index on before.prediction_groups (sweep_id, page_id)')
   await sql(`create table before.picture as select sweep_id, page_id, variant, content, width, height
     from picture join picture_bytes on id = bytes_id`)
   await sql('create unique index on before.picture (sweep_id, page_id, variant)')

@@ -5,7 +5,7 @@ import { connect } from '../src/database/connect.js'
 import { RuleVersionRow } from '../src/rule/rule-version.model.js'
 import { rulesIn } from '../src/rule/rule-savings.service.js'
 import { SweepRow, type Variant } from '../src/sweep/sweep.model.js'
-import { predictionOf, storePrediction } from '../src/toll/prediction-store.js'
+import { groupsOf, storeGroups } from '../src/toll/prediction-groups-store.js'
 import { aReading, SOURCES as sources } from './a-reading.js'
 import { appForTest, KEY } from './app-for-test.js'
 
@@ -43,7 +43,7 @@ async function swept(at: string, rules: Variant['rules'], loads: Record<string, 
     finishedAt: new Date(at),
   })
   for (const [n, each] of loads.entries()) {
-    await storePrediction(db, { sweepId: id, pageId: pages[n]!.id }, predictionOf([aReading(each)], sources))
+    await storeGroups(db, { sweepId: id, pageId: pages[n]!.id }, groupsOf([aReading(each)], sources))
     for (const [payer, bytes] of Object.entries(each))
       await db.query(
         `insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, server_ms, queries, query_ms,

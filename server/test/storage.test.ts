@@ -9,7 +9,7 @@ import { RetirementRow } from '../src/retirement/retirement.model.js'
 import { keepPicture } from '../src/rehearsal/picture-store.js'
 import { storePicture } from '../src/reading/picture-store.js'
 import { SweepRow } from '../src/sweep/sweep.model.js'
-import { predictionOf, storePrediction } from '../src/toll/prediction-store.js'
+import { groupsOf, storeGroups } from '../src/toll/prediction-groups-store.js'
 import { aReading, SOURCES } from './a-reading.js'
 import { appForTest, KEY } from './app-for-test.js'
 
@@ -51,7 +51,7 @@ async function swept(at: string, more: Partial<SweepRow> = {}): Promise<number> 
   for (const { id: pageId } of pages.slice(0, 2)) {
     const reading = { ...aReading({ slider: 900 }), timings: { load: 1 } } as never
     await storeReading({ sweepId, pageId, variant: 'live', repeat: 0 }, reading, SOURCES)
-    await storePrediction(db, { sweepId, pageId }, predictionOf([reading], SOURCES))
+    await storeGroups(db, { sweepId, pageId }, groupsOf([reading], SOURCES))
     await db.query(
       `insert into toll (sweep_id, page_id, variant, payer, requests, transfer_bytes, decoded_bytes, server_ms, queries, query_ms,
        idle_bytes, main_thread_ms) values ($1, $2, 'live', 'slider', 1, 900, 900, 0, 0, 0, 0, 0)`,

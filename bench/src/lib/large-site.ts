@@ -1,6 +1,6 @@
 import { QueryTypes, type Sequelize } from 'sequelize'
 import { NO_SOURCES, seeded } from '@unvelt/core'
-import { predictionOf, storePrediction } from '@unvelt/server'
+import { groupsOf, storeGroups } from '@unvelt/server'
 import { madeUpReading } from './made-up-reading.js'
 
 const KINDS = 12
@@ -62,10 +62,10 @@ async function fillPredictions(database: Sequelize, n: number, addOns: number): 
   const random = seeded(20261201)
   for (const { id, kind } of firsts) {
     const reading = madeUpReading(`http://${host}/page-${id}`, names, random)
-    await storePrediction(database, { sweepId: n, pageId: id }, predictionOf([reading, reading], sources))
+    await storeGroups(database, { sweepId: n, pageId: id }, groupsOf([reading, reading], sources))
     await database.query(
-      `insert into prediction_groups (sweep_id, page_id, packed, bases)
-       select sweep_id, page.id, packed, bases from prediction_groups join page on site_id = $1 and kind = $2 and page.id <> page_id
+      `insert into prediction_groups (sweep_id, page_id, packed)
+       select sweep_id, page.id, packed from prediction_groups join page on site_id = $1 and kind = $2 and page.id <> page_id
        where sweep_id = $1 and page_id = $3`,
       { bind: [n, kind, id] },
     )

@@ -10,7 +10,7 @@ import { presentPayers } from './unloading.js'
 
 /**
  * What of a reading decides what effects spare it: who asked for what, what each thing costs whom, and what a mechanism reaches.
- * All of it is JSON, so it can be kept when a page is read, in the place of the reading (see `basis-pack.ts`).
+ * Predictions (`predict.ts`) and groups (`page-groups.ts`) are both made of it.
  */
 export interface PredictionBasis {
   /** Everybody who is charged with anything of the page. */

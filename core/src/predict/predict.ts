@@ -70,7 +70,7 @@ export const predict = (
   known: PredictWith = {},
 ): Prediction => predictFrom(basisOf(reading, attribution), effects, dependencies, known)
 
-/** The same from what is kept of a reading. */
+/** The same from what decides it. */
 export function predictFrom(
   basis: PredictionBasis,
   effects: ReadonlyMap<string, Effect> | readonly PredictedEffect[],
@@ -239,17 +239,25 @@ function localCopies(
     const content = effect.copy?.content
     const less = content === undefined ? undefined : own(madeCopies, content)
     if (content !== undefined ? !less : copies && !copies.has(url)) return []
-    return charges.requests[index]!.map((file) => ({ file, copy: less ? lighter(file, less) : file }))
+    return copiesOf(charges.requests[index]!, less)
   })
 }
 
-/** What a file costs by less; from a cache, nothing comes over the wire that could be spared. */
-const lighter = (toll: Toll, less: LighterBy): Toll => ({
-  ...toll,
-  transferBytes: Math.max(0, toll.transferBytes - less.transferBytes),
-  decodedBytes: Math.max(0, toll.decodedBytes - less.decodedBytes),
-  idleBytes: Math.max(0, toll.idleBytes - less.idleBytes),
-})
+/** Of a glued file the parts are made lighter one after another, all of them together by no more than the copy is. */
+function copiesOf(tolls: readonly Toll[], less: LighterBy | undefined): { file: Toll; copy: Toll }[] {
+  if (!less) return tolls.map((file) => ({ file, copy: file }))
+  const left = { ...less }
+  return tolls.map((file) => {
+    const copy = { ...file }
+    for (const measure of ['transferBytes', 'decodedBytes', 'idleBytes'] as const) {
+      // From a cache, nothing comes over the wire that could be spared.
+      const by = Math.min(file[measure], left[measure])
+      copy[measure] -= by
+      left[measure] -= by
+    }
+    return { file, copy }
+  })
+}
 
 /** Inline code stays in the page while it waits. */
 const withoutCode = (basis: PredictionBasis): PredictionBasis => ({

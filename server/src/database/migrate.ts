@@ -47,7 +47,7 @@ import * as picturesOfSites from './migrations/0069-pictures-of-sites.js'
 import * as spanTiming from './migrations/0070-span-timing.js'
 import * as pictureContent from './migrations/0071-picture-content.js'
 import * as factsOfNoSweep from './migrations/0072-facts-of-no-sweep.js'
-import * as predictionBases from './migrations/0073-prediction-bases.js'
+import * as groupsByFiles from './migrations/0073-groups-by-files.js'
 import * as gentleSearches from './migrations/0032-gentle-searches.js'
 import * as nets from './migrations/0031-nets.js'
 import * as searched from './migrations/0030-searched.js'
@@ -147,7 +147,7 @@ const MIGRATIONS = {
   '0070-span-timing': spanTiming,
   '0071-picture-content': pictureContent,
   '0072-facts-of-no-sweep': factsOfNoSweep,
-  '0073-prediction-bases': predictionBases,
+  '0073-groups-by-files': groupsByFiles,
 }
 /** All that this version knows of, oldest first. */
 export const migrationNames = Object.keys(MIGRATIONS)

@@ -29,7 +29,7 @@ import {
   type Toll,
 } from '@unvelt/core'
 import { dropPack } from '../toll/pack-store.js'
-import { predictionOf, storePrediction } from '../toll/prediction-store.js'
+import { groupsOf, storeGroups } from '../toll/prediction-groups-store.js'
 import { latePaintOf, storeLatePaint } from '../toll/late-paint-store.js'
 import { nameFiles, pageFiles, storePageFiles } from '../toll/page-file-store.js'
 import { storeSeen } from '../use/use-store.js'
@@ -211,7 +211,7 @@ export async function storeTolls(
       await storePageFiles(sequelize, place, files, transaction)
       await storeLatePaint(sequelize, place, latePaintOf(readings, attributions, sources), transaction)
       await storeSeen(sequelize, place, seenOnPage(readings, sources), transaction)
-      await storePrediction(sequelize, place, predictionOf(readings, sources, attributions), transaction)
+      await storeGroups(sequelize, place, groupsOf(readings, sources, attributions), transaction)
     }
     if (rows.length === 0) return
     await sequelize.query(

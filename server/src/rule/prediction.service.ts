@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common'
-import { QueryTypes, Sequelize } from 'sequelize'
+import { Sequelize } from 'sequelize'
 import {
   addedScripts,
   isOfAll,
@@ -8,36 +8,28 @@ import {
   noToll,
   PLAIN_VISIT,
   resolve,
+  saidBy,
   sumTolls,
   timedOnes,
   unloading,
   type Dependencies,
-  type Effect,
   type PredictionPack,
   type Reading,
   type ResolvedEffect,
   type Rule,
   type Toll,
-  type Unloads,
 } from '@unvelt/core'
 import type { Prediction } from '@unvelt/contract'
 import { AddOnRow } from '../add-on/add-on.model.js'
 import { PageRow, rulePage } from '../page/page.model.js'
 import { readingsOf } from '../reading/reading-store.js'
-import {
-  groupsStamp,
-  pagesWithGroups,
-  predictionOf,
-  predictionPack,
-  storePrediction,
-} from '../toll/prediction-store.js'
+import { groupsStamp, pagesWithGroups, groupsOf, predictionPack, storeGroups } from '../toll/prediction-groups-store.js'
 import { SweepService } from '../sweep/sweep.service.js'
 import type { SweepRow } from '../sweep/sweep.model.js'
-import { apartFrom, said } from './apart-effects.js'
-import { LaterOfPages } from './later.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { Once } from '../kept/once.js'
-import { lighterPages } from './lighter-pages.js'
+import { PageTotals } from './page-totals.js'
+import { lighterBy } from '../made-copy/lighter-by.js'
 import { coveredPages, mergeRules } from './merge-rules.js'
 
 /** Predicts what drafts spare, from the newest sweep. */
@@ -48,7 +40,7 @@ export class PredictionService {
     private readonly sweeps: SweepService,
     private readonly live: LiveRulesService,
   ) {
-    this.later = new LaterOfPages(sequelize)
+    this.totals = new PageTotals(sequelize)
   }
 
   async predict(siteId: number, drafts: readonly Rule[]): Promise<Prediction> {
@@ -59,7 +51,7 @@ export class PredictionService {
   }
 
   /** What rules spare beside those under which a sweep was read. */
-  async over({ siteId, sweep, all, live, totals: known }: ReadUnder, drafts: readonly Rule[]): Promise<Prediction> {
+  async over({ siteId, sweep, all, live }: ReadUnder, drafts: readonly Rule[]): Promise<Prediction> {
     const pages = coveredPages(drafts, all)
     const merged = mergeRules(live, drafts)
     const dependencies = await dependenciesOf(siteId)
@@ -76,7 +68,7 @@ export class PredictionService {
       pagesUnread: 0,
     }
     if (!sweep || pages.length === 0) return { ...result, pagesUnread: pages.length }
-    const totals = known ?? (await pageTotals(this.sequelize, sweep.id))
+    const totals = await this.totals.of(sweep.id)
     const charged = pages.filter(({ id }) => totals.has(id))
     const pack = await this.once.run(`${sweep.id} ${JSON.stringify([charged.map(({ id }) => id), dependencies])}`, () =>
       this.pack(sweep, charged, dependencies),
@@ -88,9 +80,9 @@ export class PredictionService {
         result.pagesUnread += 1
         continue
       }
-      const before = new Set(effectsOn(live, page).map(said))
-      const effects = effectsOn(merged, page).filter((effect) => !before.has(said(effect)))
-      const key = JSON.stringify(effects.map(said))
+      const before = new Set(effectsOn(live, page).map(sayingOf))
+      const effects = effectsOn(merged, page).filter((effect) => !before.has(sayingOf(effect)))
+      const key = JSON.stringify(effects.map(sayingOf))
       const known = alike.get(key)
       if (known) known.pages.push(page)
       else alike.set(key, { effects, pages: [page] })
@@ -98,28 +90,16 @@ export class PredictionService {
     const saved = new Map<number, Record<string, number>>()
     const tally = new Tally(result)
     for (const { effects, pages: same } of alike.values()) {
-      const whole = new Map(effects.filter(isOfAll).map(({ addon, effect }) => [addon, effect]))
-      const unloads = unloadsOf(whole)
       const on = new Set(same.map(({ id }) => id))
-      pack.spared(unloads, on, (pageId, row) =>
-        saved.set(pageId, Object.fromEntries(MEASURES.map((measure, n) => [measure, row[n]!]))),
-      )
-      for (const each of pack.unreached(unloads, on)) tally.outOfReach(each.payer, each.url, each.because)
-      if (dependencies.libraries.length > 0)
+      const said = saidBy(effects, await lighterBy(siteId, effects))
+      pack.predict(said, on, (pageId, row, later) => {
+        saved.set(pageId, byMeasure(row))
+        add(result.postponed, byMeasure(later))
+      })
+      for (const each of pack.unreached(said, on)) tally.outOfReach(each.payer, each.url, each.because)
+      if (dependencies.libraries.length > 0) {
+        const whole = new Map(effects.filter(isOfAll).map(({ addon, effect }) => [addon, effect]))
         for (const { payers } of pack.present(on)) tally.staying(unloading(payers, whole, dependencies).staying)
-      const apart = apartFrom(effects)
-      const isLighter = apart.length > 0 && apart.every(({ addon, copy }) => copy?.content && !unloads.has(addon))
-      const lighter = isLighter ? await lighterPages(this.sequelize, sweep, apart, [...on]) : null
-      for (const [id, less] of lighter ?? []) add(saved.get(id) ?? {}, { ...less })
-      if (apart.length > 0 && !lighter) {
-        // Where nobody is whom they are said of, sums tell all.
-        const of = new Set(apart.map(({ addon }) => addon))
-        const where = [...pack.present(on)].flatMap(({ pageId, payers }) => (anyOf(of, payers) ? [pageId] : []))
-        for (const [id, later] of await this.later.of(sweep, where, effects, dependencies)) {
-          saved.set(id, { ...later.saved })
-          add(result.postponed, later.postponed)
-          for (const [payer, url, because] of later.outOfReach) tally.outOfReach(payer, url, because)
-        }
       }
       // What the rewriter puts into a page for it is the same on all of them.
       const { decodedBytes } = sumTolls(addedScripts(effects, sweep.sources, `http://${sweep.sources.ownHosts[0]}/`))
@@ -138,15 +118,15 @@ export class PredictionService {
   /** Of the sweeps that were asked last. */
   private readonly kept = new Map<string, PredictionPack>()
   private readonly once = new Once()
-  private readonly later: LaterOfPages
+  private readonly totals: PageTotals
 
   /** What the pages of a sweep are spared by whoever goes. Of pages read by an earlier version it is worked out now, and kept. */
   private async pack(sweep: SweepRow, pages: readonly PageRow[], dependencies: Dependencies): Promise<PredictionPack> {
     const known = await pagesWithGroups(this.sequelize, sweep.id)
     for (const { id } of pages) {
       if (known.has(id)) continue
-      const kept = predictionOf(await readingsOf(sweep.id, id, 'live'), sweep.sources)
-      if (kept) await storePrediction(this.sequelize, { sweepId: sweep.id, pageId: id }, kept)
+      const kept = groupsOf(await readingsOf(sweep.id, id, 'live'), sweep.sources)
+      if (kept) await storeGroups(this.sequelize, { sweepId: sweep.id, pageId: id }, kept)
     }
     const key = `${sweep.id} ${await groupsStamp(this.sequelize, sweep.id)} ${JSON.stringify(dependencies)}`
     const kept = this.kept.get(key) ?? (await predictionPack(this.sequelize, sweep.id, dependencies))
@@ -157,17 +137,6 @@ export class PredictionService {
     return kept
   }
 }
-
-const unloadsOf = (effects: ReadonlyMap<string, Effect>): Unloads =>
-  new Map(
-    [...effects].flatMap(([payer, effect]): [string, 'skip' | 'leave-out'][] =>
-      effect === 'skip'
-        ? [[payer, 'skip']]
-        : effect === 'leave-out' || effect === 'system-font'
-          ? [[payer, 'leave-out']]
-          : [],
-    ),
-  )
 
 /** Counts on how many pages something is said. */
 class Tally {
@@ -200,27 +169,14 @@ export interface ReadUnder {
   /** All pages of the site. */
   all: PageRow[]
   live: readonly Rule[]
-  /** What its pages cost, where that is known already. */
-  totals?: Map<number, Record<string, number>>
-}
-
-/** What each page of a sweep costs now, in each measure. */
-export async function pageTotals(sequelize: Sequelize, sweepId: number): Promise<Map<number, Record<string, number>>> {
-  const columns = MEASURES.map(
-    (measure) => `sum(${measure.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)})::float8 "${measure}"`,
-  )
-  const rows = await sequelize.query<{ pageId: number } & Record<string, number>>(
-    `select page_id "pageId", ${columns.join(', ')} from toll where sweep_id = $1 and variant = 'live' group by page_id`,
-    { bind: [sweepId], type: QueryTypes.SELECT },
-  )
-  return new Map(rows.map(({ pageId, ...row }) => [pageId, row as Record<string, number>]))
 }
 
 /** What holds on a page for somebody at a desk who is not signed in, as it was read. */
 const effectsOn = (rules: readonly Rule[], page: PageRow): ResolvedEffect[] =>
   resolve(rules, rulePage(page), PLAIN_VISIT)
 
-const anyOf = (some: ReadonlySet<string>, all: ReadonlySet<string>) => [...some].some((one) => all.has(one))
+/** Everything about an effect but which rules it comes from. */
+const sayingOf = ({ rules: _, conflictsWith: __, ...effect }: ResolvedEffect): string => JSON.stringify(effect)
 
 /** The repeat with the median number of bytes; of several with as many, one whose times count. */
 export async function middleReading(sweep: SweepRow, pageId: number, variant = 'live'): Promise<Reading | undefined> {
@@ -244,6 +200,9 @@ async function dependenciesOf(siteId: number): Promise<Dependencies> {
     libraries: rows.filter((row) => row.library).map((row) => row.slug),
   }
 }
+
+const byMeasure = (row: Float64Array): Record<string, number> =>
+  Object.fromEntries(MEASURES.map((measure, n) => [measure, row[n]!]))
 
 function figures(toll: Toll): Record<string, number> {
   return Object.fromEntries(MEASURES.map((measure) => [measure, toll[measure]]))

@@ -8,7 +8,7 @@ import { SweepService } from '../sweep/sweep.service.js'
 import { DraftService } from './draft.service.js'
 import { LiveRulesService } from './live-rules.service.js'
 import { subject } from './merge-rules.js'
-import { pageTotals, PredictionService, type ReadUnder } from './prediction.service.js'
+import { PredictionService, type ReadUnder } from './prediction.service.js'
 import { RuleVersionRow } from './rule-version.model.js'
 
 /** So many sweeps are gone back through for one that was read without a rule. */
@@ -47,7 +47,6 @@ export class RuleSavingsService {
     if (!conditionHolds(rule.condition, PLAIN_VISIT)) return { ...nothing, because: 'other-visits' }
     const without = read.find(({ live }) => !live.some((other) => isSame(other, rule)))
     if (!without) return { ...nothing, because: 'always-live' }
-    without.totals ??= await pageTotals(this.sequelize, without.sweep!.id)
     const { saved, postponed, pages, pagesUnread } = await this.prediction.over(without, [rule])
     const seen = pages - pagesUnread
     if (seen === 0) return { ...nothing, because: 'not-read' }

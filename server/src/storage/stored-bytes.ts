@@ -82,7 +82,7 @@ export async function bytesOfReadings(sequelize: Sequelize, siteId: number, ids:
        + (select coalesce(sum(${ROW_BYTES} + pg_column_size(used) + pg_column_size(later)), 0) from code_use
           where id in (select use_id from page_file where sweep_id in (select id from sweep where site_id = $1)
             group by use_id having bool_and(sweep_id = any($2::int[]))))
-       + (select coalesce(sum(pg_column_size(packed) + coalesce(pg_column_size(bases), 0)), 0) from prediction_groups where sweep_id = any($2::int[])) "bytes"`,
+       + (select coalesce(sum(pg_column_size(packed)), 0) from prediction_groups where sweep_id = any($2::int[])) "bytes"`,
     { bind: [siteId, ids], type: QueryTypes.SELECT },
   )
   return Number(row!.bytes)
