@@ -3,7 +3,17 @@
 import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
 import { QueryTypes } from 'sequelize'
-import { connect, lighterPicture, packRepeats, ReadingRow, readDetail } from '@unvelt/server'
+import {
+  connect,
+  groupsOf,
+  lighterPicture,
+  packRepeats,
+  ReadingRow,
+  readDetail,
+  readingsOf,
+  storeGroups,
+  SweepRow,
+} from '@unvelt/server'
 
 const database = await connect(process.env.DATABASE_URL!)
 const sql = (text: string, bind: unknown[] = []) => database.query(text, { bind })
@@ -26,6 +36,11 @@ try {
     { type: QueryTypes.SELECT },
   )
   for (const place of places) await packRepeats(database, place)
+  for (const { sweepId, pageId, variant } of places) {
+    if (variant !== 'live') continue
+    const { sources } = (await SweepRow.findByPk(sweepId))!
+    await storeGroups(database, { sweepId, pageId }, groupsOf(await readingsOf(sweepId, pageId, variant), sources))
+  }
   await asBefore()
   await picturesLighter()
   // Both without what was written over.
@@ -44,7 +59,9 @@ try {
   const kb = (bytes: number) => `${(bytes / 1e3).toFixed(1)} KB`
   console.log(`${pages} pages read, ${await count('reading')} readings, ${pictures} pictures; indexes and all`)
   for (const [what, bytes] of now)
-    console.log(`${what.padEnd(22)} ${kb(bytes).padStart(9)} a page, before ${kb(before.get(what)!).padStart(9)}`)
+    console.log(
+      `${what.padEnd(22)} ${kb(bytes).padStart(9)} a page, before ${(before.has(what) ? kb(before.get(what)!) : 'not counted').padStart(9)}`,
+    )
   console.log(`${'all'.padEnd(22)} ${kb(sum(now)).padStart(9)} a page, before ${kb(sum(before)).padStart(9)}`)
   const rows = (sizes: ReadonlyMap<string, number>) => sum(sizes) - sizes.get('pictures')!
   console.log(
@@ -89,7 +106,6 @@ function BEFORE(): ReturnType<typeof TABLES> {
     { what: 'files', table: 'before.file_toll', per: 'page' },
     { what: 'files', table: 'before.file_use', per: 'page' },
     { what: 'readings', table: 'before.reading', per: 'page' },
-    { what: 'groups', table: 'prediction_groups', per: 'page' },
     { what: 'pictures', table: 'before.picture', per: 'picture' },
   ]
 }

@@ -33,7 +33,15 @@ export async function seedDemo(stack, { full = true } = {}) {
   if (full && existsSync(WEIGH_IN_FILE)) await loadWeighIn(stack, site.id)
   await sayPast(site.id, call)
   if (full) await retirePast(stack, site.id, call)
+  await readyPredictions(site.id, call)
   console.log(`Its past of ${PAST.length} sweeps was loaded in ${((Date.now() - began) / 1000).toFixed(1)} s.`)
+}
+
+/** What predictions are summed from is kept when a page is read; of what was read elsewhere it is made when somebody asks first. */
+async function readyPredictions(siteId, call) {
+  const [addOn] = await call('GET', `/sites/${siteId}/add-ons`)
+  const everywhere = { addon: addOn.slug, effect: 'leave-out', place: { level: 'everywhere' } }
+  await call('POST', `/sites/${siteId}/predictions`, { rules: [everywhere] })
 }
 
 /** Speaks Unvelt's own API. */

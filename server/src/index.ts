@@ -10,6 +10,7 @@ export { remakePicture, REMADE_QUALITIES } from './picture-look/remake-picture.j
 export { WayOut } from './reach/way-out.js'
 export { packRepeats } from './reading/pack-repeats.js'
 export { ReadingRow } from './reading/reading.model.js'
-export { readDetail } from './reading/reading-store.js'
+export { readDetail, readingsOf } from './reading/reading-store.js'
 export { lighterPicture } from './reading/lighter-picture.js'
 export { groupsOf, storeGroups } from './toll/prediction-groups-store.js'
+export { SweepRow } from './sweep/sweep.model.js'
