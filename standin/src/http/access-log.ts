@@ -6,15 +6,26 @@ import type { IncomingMessage, ServerResponse } from 'node:http'
  * included, so that a measured page can be checked against what was really sent.
  */
 export class AccessLog {
-  private readonly stream: WriteStream | null
+  private stream: WriteStream | null = null
 
-  constructor(file: string | undefined) {
-    this.stream = file ? createWriteStream(file, { flags: 'a' }) : null
+  constructor(private readonly file: string | undefined) {}
+
+  /** Lines that can't be written (a full disk, a folder that is gone) are lost, and the next one is tried anew: no visitor minds. */
+  private append(line: string): void {
+    if (!this.file) return
+    if (!this.stream) {
+      const stream = createWriteStream(this.file, { flags: 'a' })
+      stream.on('error', () => {
+        if (this.stream === stream) this.stream = null
+      })
+      this.stream = stream
+    }
+    this.stream.write(line)
   }
 
   /** Logs the answer when its last byte has been handed over, or when the visitor hung up before that. */
   watch(request: IncomingMessage, response: ServerResponse, also?: (line: string) => void): void {
-    if (!this.stream && !also) return
+    if (!this.file && !also) return
     const { socket } = request
     const sentBefore = socket.bytesWritten
     const at = new Date()
@@ -28,7 +39,7 @@ export class AccessLog {
       const line =
         `127.0.0.1 - - [${clfTime(at)}] ${quote(`${request.method} ${request.url} HTTP/1.1`)} ${response.statusCode} ${body} ` +
         `${quote(request.headers.referer)} ${quote(request.headers['user-agent'])}`
-      this.stream?.write(`${line} ${quote(request.headers.host)} ${wire}\n`)
+      this.append(`${line} ${quote(request.headers.host)} ${wire}\n`)
       also?.(`${line}\n`)
     }
     response.once('finish', write)
