@@ -1,4 +1,4 @@
-/** Payers, addresses and reasons, each by its number. */
+/** Words, each by its number. */
 export class Numbered {
   private readonly numbers = new Map<string, number>()
   readonly names: string[] = []

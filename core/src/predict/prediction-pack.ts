@@ -1,6 +1,5 @@
-import { canonicalAddress } from '../attribution/canonical.js'
-import { fileNames } from '../rewrite/stop-list.js'
 import { MEASURES } from '../toll/toll.js'
+import { FileNumbers } from './file-numbers.js'
 import { Numbered } from './numbered.js'
 import { packGroups } from './pack-groups.js'
 import { packedLibraries } from './pack-libraries.js'
@@ -38,10 +37,7 @@ export type EachPage = (pageId: number, saved: Float64Array, postponed: Float64A
 export class PredictionPack {
   private readonly payers = new Numbered()
   private readonly reasons = new Numbered()
-  private readonly urls = new Numbered()
-  /** Of each payer the numbers of its files by their addresses' numbers; and of each file its address. */
-  private readonly filesOf: Map<number, number>[] = []
-  private readonly urlOfFile: number[] = []
+  private readonly files = new FileNumbers()
   private readonly pages: PackedPage[] = []
   private readonly byId = new Map<number, PackedPage>()
   private readonly rosters = new Map<string, Roster>()
@@ -64,7 +60,7 @@ export class PredictionPack {
     const numbers = payers.map((payer) => this.payers.numberOf(payer))
     const count = takers.length / 3
     const takes = Uint8Array.from({ length: count }, (_, n) => takers[3 * n + 1]!)
-    const fileOf = (payer: number, url: number) => this.fileOf(numbers[payer]!, urls[url]!)
+    const fileOf = (payer: number, url: number) => this.files.numberOf(numbers[payer]!, urls[url]!)
     /** Where among `plain` a group is added up: -1 where more than one decides it, -2 where nobody does. */
     const plainAt = (when: number) => {
       const taker = when - firstTaker
@@ -144,17 +140,6 @@ export class PredictionPack {
     }
     this.rosters.set(key, roster)
     return roster
-  }
-
-  private fileOf(payer: number, url: string): number {
-    const files = (this.filesOf[payer] ??= new Map<number, number>())
-    const at = this.urls.numberOf(url)
-    let file = files.get(at)
-    if (file === undefined) {
-      file = this.urlOfFile.push(at) - 1
-      files.set(at, file)
-    }
-    return file
   }
 
   /** Ids of its pages, in order. */
@@ -238,7 +223,7 @@ export class PredictionPack {
         found.push({
           pageId,
           payer: this.payers.names[roster.payers[payer]!]!,
-          url: this.urls.names[this.urlOfFile[file]!]!,
+          url: this.files.address(file),
           because: isHeld ? CANT_WAIT : this.reasons.names[reason]!,
         })
       }
@@ -255,15 +240,13 @@ export class PredictionPack {
       ways[number] = WAYS[way]
       if (less) lessOfPayer.push([number, less])
     }
-    const ofFiles = files.size > 0 ? new Int8Array(this.urlOfFile.length).fill(-1) : null
+    const ofFiles = files.size > 0 ? new Int8Array(this.files.count).fill(-1) : null
     const payersOfFiles = new Set<number>()
     const lessOfFile: [number, NonNullable<Saying['less']>][] = []
     for (const [payer, sayings] of files) {
       const number = this.payers.known(payer)
       if (number === undefined) continue
-      for (const [url, file] of this.filesOf[number] ?? []) {
-        const saying = this.namesOf(url).flatMap((name) => sayings.get(name) ?? [])[0]
-        if (!saying) continue
+      for (const [file, saying] of this.files.said(number, sayings)) {
         payersOfFiles.add(number)
         ofFiles![file] = WAYS[saying.way]
         if (saying.less) lessOfFile.push([file, saying.less])
@@ -278,18 +261,6 @@ export class PredictionPack {
       lessOfFile: new Map(lessOfFile),
       isLater: all.some(({ way }) => way === 'hold' || way === 'order' || way === 'order-end'),
     }
-  }
-
-  private readonly known = new Map<number, string[]>()
-
-  /** Whose the host is doesn't matter here: the payer is known already. */
-  private namesOf(url: number): string[] {
-    const known = this.known.get(url)
-    if (known) return known
-    const address = this.urls.names[url]!
-    const names = URL.canParse(address) ? fileNames(new URL(canonicalAddress(new URL(address))), true) : []
-    this.known.set(url, names)
-    return names
   }
 
   private takePlain(payer: string, way: 'skip' | 'leave-out', into: Float64Array): void {
