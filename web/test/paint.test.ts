@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { wcagContrast, wcagLuminance } from 'culori'
 import fc from 'fast-check'
 import { paletteOf, shadeOf } from '../src/ledger/paint/palette.js'
-import { slotsFor, TILE_COLUMNS, TILE_ROWS, tilesFor } from '../src/ledger/paint/tiles.js'
+import { slotFor, slotsOf, TILE_COLUMNS, TILE_ROWS, tilesFor } from '../src/ledger/paint/tiles.js'
 
 const styles = readFileSync(new URL('../src/look.css', import.meta.url), 'utf8')
 const paletteIn = (opening: string) => {
@@ -62,13 +62,29 @@ describe('tiles', () => {
         const down = { first: top, last: top + high }
         const across = { first: left, last: left + wide }
         const tiles = tilesFor(down, across, { rows: 1000, columns: 1000 })
-        const slot = slotsFor(down, across)
+        const counted = slotsOf(down, across, { down: 0, along: 0 })
+        const slot = (tile: (typeof tiles)[number]) => slotFor(tile, counted)
         expect(new Set(tiles.map(slot)).size).toBe(tiles.length)
         // Another place, as large: the same canvases do.
         const further = { first: top + 37, last: top + high + 37 }
         const slots = new Set([...tiles, ...tilesFor(further, across, { rows: 1000, columns: 1000 })].map(slot))
         const most = (span: number, tile: number) => Math.ceil(span / tile) + 1
         expect(slots.size).toBeLessThanOrEqual(most(high + 1, TILE_ROWS) * most(wide + 1, TILE_COLUMNS))
+      }),
+    )
+  })
+
+  it('stay on their canvases while one cell more and one cell less is in sight', () => {
+    fc.assert(
+      fc.property(size, size, size, size, (top, high, left, wide) => {
+        const span = (first: number, length: number) => ({ first, last: first + length })
+        let slots = slotsOf(span(top, high), span(left, wide), { down: 0, along: 0 })
+        slots = slotsOf(span(top, high + 1), span(left, wide + 1), slots)
+        const most = slots
+        for (let n = 0; n < 4; n++) {
+          slots = slotsOf(span(top + n, high + (n % 2)), span(left + n, wide + (n % 2)), slots)
+          expect(slots).toEqual(most)
+        }
       }),
     )
   })

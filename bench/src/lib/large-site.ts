@@ -11,7 +11,7 @@ const KINDS = 12
  */
 export async function fillLargeSite(
   database: Sequelize,
-  { addOns, pages, n = 1 }: { addOns: number; pages: number; n?: number },
+  { addOns, pages, n = 1, drafts = true }: { addOns: number; pages: number; n?: number; drafts?: boolean },
 ): Promise<void> {
   const sql = (text: string) => database.query(text)
   await sql(`insert into site (address, name, cms, connector, local)
@@ -41,7 +41,7 @@ export async function fillLargeSite(
     select ${n}, page.id, slug, 'connector', 'used', 'a block' from page join add_on using (site_id)
     where site_id = ${n} and (page.id * 31 + add_on.id) % 50 = 0`)
   await fillPredictions(database, n, addOns)
-  await fillDrafts(sql, n)
+  if (drafts) await fillDrafts(sql, n)
   await sql('analyze')
 }
 

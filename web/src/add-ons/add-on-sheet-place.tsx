@@ -23,8 +23,10 @@ export function AddOnSheetPlace() {
   const site = useSite()
   const { slug } = useParams()
   const [search] = useSearchParams()
-  const { sheet, error: failed } = useSheet(site.id, search.get('sweep'))
-  const { data, error, refetch } = useAddOnSheet(site.id, slug, sheet?.ledger.sweep?.id)
+  const asked = search.get('sweep')
+  const { sheet, error: failed } = useSheet(site.id, asked)
+  // Where no sweep is asked for, the server takes the one that the ledger shows; so neither waits for the other, and each is asked once.
+  const { data, error, refetch } = useAddOnSheet(site.id, slug, asked === null ? undefined : Number(asked))
   const { data: all = [] } = useAddOns(site.id)
   const { data: pages = [] } = usePages(site.id)
   const row = useMemo(() => (data ? rowsOf(site.id, [data.addOn], sheet)[0]! : null), [data, sheet, site.id])

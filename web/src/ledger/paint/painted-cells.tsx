@@ -4,7 +4,7 @@ import type { Column, Line } from '../lines.js'
 import { CELL_HEIGHT, CELL_WIDTH } from '../measures.js'
 import type { Weighed } from '../weighing.js'
 import { paintTile, type Painted } from './paint-tile.js'
-import { slotsFor, tilesFor, type Span, type TileArea } from './tiles.js'
+import { slotFor, slotsOf, tilesFor, type Slots, type Span, type TileArea } from './tiles.js'
 
 /** Tiles that come into sight within so many cells are painted ahead, one a frame. */
 const AHEAD = 4
@@ -14,6 +14,7 @@ interface Shown {
   weighed: Weighed
   lines: readonly Line[]
   columns: readonly Column[]
+  slots: Slots
   bySlot: ReadonlyMap<string, TileArea>
 }
 
@@ -34,13 +35,15 @@ export const PaintedCells = memo(function PaintedCells({
 
 /** Those in sight at once, those near it one after the other: several in one frame would make it a long one. */
 function useTiles(rows: Span, across: Span, { weighed, lines, columns }: Painted): [string, TileArea][] {
-  const [shown, show] = useState<Shown>({ weighed, lines, columns, bySlot: NONE })
+  const [shown, show] = useState<Shown>({ weighed, lines, columns, slots: NO_SLOTS, bySlot: NONE })
   const count = { rows: lines.length, columns: columns.length }
   const near = rows.last < 0 ? [] : tilesFor(widened(rows), widened(across), count)
   const inSight = tilesFor(rows, across, count)
-  const slot = slotsFor(widened(rows), widened(across))
+  const slots = slotsOf(widened(rows), widened(across), shown.slots)
+  const slot = (area: TileArea) => slotFor(area, slots)
+  const isGrown = slots.down !== shown.slots.down || slots.along !== shown.slots.along
   // Where all is painted anew, what is in sight comes first.
-  const anew = shown.weighed !== weighed || shown.lines !== lines || shown.columns !== columns
+  const anew = isGrown || shown.weighed !== weighed || shown.lines !== lines || shown.columns !== columns
   const bySlot = new Map(anew ? NONE : shown.bySlot)
   let changed = anew
   for (const area of inSight)
@@ -48,7 +51,7 @@ function useTiles(rows: Span, across: Span, { weighed, lines, columns }: Painted
       bySlot.set(slot(area), area)
       changed = true
     }
-  if (changed) show({ weighed, lines, columns, bySlot })
+  if (changed) show({ weighed, lines, columns, slots, bySlot })
   const next = near.find((area) => bySlot.get(slot(area))?.key !== area.key)
   const nextKey = next?.key
   useEffect(() => {
@@ -64,6 +67,7 @@ function useTiles(rows: Span, across: Span, { weighed, lines, columns }: Painted
   return [...bySlot]
 }
 
+const NO_SLOTS: Slots = { down: 0, along: 0 }
 const NONE: ReadonlyMap<string, TileArea> = new Map()
 const widened = ({ first, last }: Span): Span => ({ first: Math.max(0, first - AHEAD), last: last + AHEAD })
 

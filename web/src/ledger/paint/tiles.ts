@@ -42,12 +42,27 @@ export function tilesFor(rows: Span, columns: Span, count: { rows: number; colum
   return tiles
 }
 
+/** How many tiles may be in sight of each other, down and along. */
+export interface Slots {
+  down: number
+  along: number
+}
+
+/**
+ * So many as these cells lie on, and no fewer than before: while cells move by less than their size, now one more of them is in
+ * sight and now one less, and tiles would change their canvases with each of them.
+ */
+export function slotsOf(rows: Span, columns: Span, before: Slots): Slots {
+  const most = ({ first, last }: Span, size: number) => Math.ceil((last - first + 1) / size) + 1
+  return {
+    down: Math.max(before.down, most(rows, TILE_ROWS)),
+    along: Math.max(before.along, most(columns, TILE_COLUMNS)),
+  }
+}
+
 /**
  * Which canvas a tile is painted on. Tiles that lie so near each other that both may be shown have different ones; one that
  * comes into sight takes that of one that left at the other end.
  */
-export function slotsFor(rows: Span, columns: Span): (tile: TileArea) => string {
-  const most = ({ first, last }: Span, size: number) => Math.ceil((last - first + 1) / size) + 1
-  const [down, along] = [most(rows, TILE_ROWS), most(columns, TILE_COLUMNS)]
-  return ({ row, column }) => `${(row / TILE_ROWS) % down} ${(column / TILE_COLUMNS) % along}`
-}
+export const slotFor = ({ row, column }: TileArea, { down, along }: Slots): string =>
+  `${(row / TILE_ROWS) % down} ${(column / TILE_COLUMNS) % along}`
