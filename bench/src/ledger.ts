@@ -38,7 +38,7 @@ try {
     if (tries > 300) throw new Error('the server did not come up')
     await new Promise((resolve) => setTimeout(resolve, 100))
   }
-  await fillLargeSite(database, { addOns: ADD_ONS, pages: PAGES, drafts: !process.env.NO_DRAFTS })
+  await fillLargeSite(database, { addOns: ADD_ONS, pages: PAGES, drafts: process.env.WITH_DRAFTS !== undefined })
   await answers()
   const browser = await chromium.launch({
     executablePath: process.env.UNVELT_CHROMIUM!,
