@@ -16,7 +16,7 @@ export async function fillLargeSite(
   const sql = (text: string) => database.query(text)
   await sql(`insert into site (address, name, cms, connector, local)
     values ('http://large-${n}.localhost', 'Large site', '{"name":"Loam","version":"1"}',
-      '{"protocol":"unvelt-connector/1","name":"Large","base":"/u","ownHosts":[],"effects":["skip"],"caches":[]}', true)`)
+      '{"protocol":"unvelt-connector/1","name":"Large","base":"/u","ownHosts":[],"effects":["skip","leave-out","hold","order"],"caches":[]}', true)`)
   await sql(`insert into lens (site_id, name, settings) select ${n}, 'Desk', '{"visitor":{"kind":"signed-out"}}'`)
   await sql(`insert into page (site_id, path, title, kind, area, position, views)
     select ${n}, '/page-' || n, 'Page number ' || n, 'kind ' || n % ${KINDS}, 'public', n, (n * 7919) % 5000 from generate_series(1, ${pages}) n`)

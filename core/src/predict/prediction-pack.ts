@@ -203,8 +203,9 @@ export class PredictionPack {
     return this.pagesOn(on).flatMap((page) => {
       const { id: pageId, unreached, roster } = page
       if (unreached.length === 0 || !isSaidOn(page, settled)) return []
-      const gone = goneOn(page, settled)
-      const later = settled.isLater ? goneOrLaterOn(page, settled) : gone
+      // What goes is worked out once something has to be asked for it: on most pages nothing of whom it is said of is out of reach.
+      let gone: Uint8Array | null = null
+      let later: Uint8Array | null = null
       const found: { pageId: number; payer: string; url: string; because: string }[] = []
       for (let at = 0; at < unreached.length; at += UNREACHED_WIDTH) {
         const payer = unreached[at]!
@@ -219,7 +220,11 @@ export class PredictionPack {
           reason !== NO_REASON && (way === LEFT_OUT || (way === SKIPPED && (flags & UNREACHED.evenSkipped) > 0))
         const isHeld = way === HELD && (flags & UNREACHED.staysAtOnce) > 0
         if (!isUnloaded && !isHeld) continue
-        if (when >= 0 && (isHeld ? later : gone)[when] === 1) continue
+        if (
+          when >= 0 &&
+          (isHeld ? (later ??= goneOrLaterOn(page, settled)) : (gone ??= goneOn(page, settled)))[when] === 1
+        )
+          continue
         found.push({
           pageId,
           payer: this.payers.names[roster.payers[payer]!]!,

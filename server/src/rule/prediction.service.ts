@@ -88,13 +88,14 @@ export class PredictionService {
       else alike.set(key, { effects, pages: [page] })
     }
     const saved = new Map<number, Record<string, number>>()
+    const postponed = new Float64Array(MEASURES.length)
     const tally = new Tally(result)
     for (const { effects, pages: same } of alike.values()) {
       const on = new Set(same.map(({ id }) => id))
       const said = saidBy(effects, await lighterBy(siteId, effects))
       pack.predict(said, on, (pageId, row, later) => {
         saved.set(pageId, byMeasure(row))
-        add(result.postponed, byMeasure(later))
+        later.forEach((figure, n) => (postponed[n]! += figure))
       })
       for (const each of pack.unreached(said, on)) tally.outOfReach(each.payer, each.url, each.because)
       if (dependencies.libraries.length > 0) {
@@ -105,6 +106,7 @@ export class PredictionService {
       const { decodedBytes } = sumTolls(addedScripts(effects, sweep.sources, `http://${sweep.sources.ownHosts[0]}/`))
       for (const { id } of same) saved.get(id)!.decodedBytes! -= decodedBytes
     }
+    result.postponed = byMeasure(postponed)
     for (const page of pages) {
       const row = saved.get(page.id)
       if (!row) continue
