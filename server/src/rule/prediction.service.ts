@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises'
 import { Injectable } from '@nestjs/common'
 import { Sequelize } from 'sequelize'
 import {
@@ -43,15 +44,21 @@ export class PredictionService {
     this.totals = new PageTotals(sequelize)
   }
 
-  async predict(siteId: number, drafts: readonly Rule[]): Promise<Prediction> {
-    const all = await PageRow.findAll({ where: { siteId }, order: ['position'], raw: true })
-    const sweep = await this.sweeps.toShow(siteId)
-    const live = (await this.live.current(siteId)).rules
-    return this.over({ siteId, sweep, all, live }, drafts)
+  predict(siteId: number, drafts: readonly Rule[]): Promise<Prediction> {
+    return this.inTurn(siteId, async () => {
+      const all = await PageRow.findAll({ where: { siteId }, order: ['position'], raw: true })
+      const sweep = await this.sweeps.toShow(siteId)
+      const live = (await this.live.current(siteId)).rules
+      return this.sum({ siteId, sweep, all, live }, drafts)
+    })
   }
 
   /** What rules spare beside those under which a sweep was read. */
-  async over({ siteId, sweep, all, live }: ReadUnder, drafts: readonly Rule[]): Promise<Prediction> {
+  over(under: ReadUnder, rules: readonly Rule[]): Promise<Prediction> {
+    return this.inTurn(under.siteId, () => this.sum(under, rules))
+  }
+
+  private async sum({ siteId, sweep, all, live }: ReadUnder, drafts: readonly Rule[]): Promise<Prediction> {
     const pages = coveredPages(drafts, all)
     const merged = mergeRules(live, drafts)
     const dependencies = await dependenciesOf(siteId)
@@ -115,6 +122,19 @@ export class PredictionService {
       result.perPage.push({ path: page.path, saved: row })
     }
     return result
+  }
+
+  /** By site. */
+  private readonly last = new Map<number, Promise<unknown>>()
+
+  /** A site's one after another, so that many at once keep nobody else waiting for all of them: whatever is small gets through in between. */
+  private inTurn<T>(siteId: number, sum: () => Promise<T>): Promise<T> {
+    const mine = (this.last.get(siteId) ?? Promise.resolve()).then(() => setImmediate()).then(sum)
+    this.last.set(
+      siteId,
+      mine.catch(() => undefined),
+    )
+    return mine
   }
 
   /** Of the sweeps that were asked last. */
